@@ -1,0 +1,30 @@
+/** An upright rectangle on the map, metres. */
+export interface Box2 {
+  minX: number
+  minY: number
+  maxX: number
+  maxY: number
+}
+
+export function boxOf(points: Iterable<readonly number[]>, margin = 0): Box2 {
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
+  for (const [x, y] of points) {
+    box.minX = Math.min(box.minX, x)
+    box.minY = Math.min(box.minY, y)
+    box.maxX = Math.max(box.maxX, x)
+    box.maxY = Math.max(box.maxY, y)
+  }
+  return growBox(box, margin)
+}
+
+export function growBox(box: Box2, by: number): Box2 {
+  return { minX: box.minX - by, minY: box.minY - by, maxX: box.maxX + by, maxY: box.maxY + by }
+}
+
+export function boxesMeet(a: Box2, b: Box2): boolean {
+  return a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY
+}
+
+export function boxHolds(box: Box2, x: number, y: number): boolean {
+  return x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY
+}

@@ -1,0 +1,7 @@
+export * from './angle'
+export * from './box'
+export * from './polygon'
+export * from './polyline'
+export * from './round'
+export * from './simplify'
+export * from './vector'

@@ -1,0 +1,5 @@
+export * from './cast'
+export * from './level'
+export * from './route'
+export * from './thing'
+export * from './waypoint'

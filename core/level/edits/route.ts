@@ -1,0 +1,119 @@
+import { defineEdit } from '../edit'
+import type { Level, Route, Stop, TravelMode } from '../schema'
+import { roundPlace } from './waypoint'
+
+const noStop: Omit<Stop, 'waypointId'> = {
+  pause: { minS: 0, maxS: 0 },
+  facingRad: null,
+  gait: null,
+  arrivalRadiusM: null,
+  action: '',
+  tags: [],
+}
+
+/** A name no other route has: "Patrol 1", "Patrol 2" … */
+export function freshName(things: Record<string, { name: string }>, word: string): string {
+  const taken = new Set(Object.values(things).map((t) => t.name))
+  for (let n = 1; ; n++) if (!taken.has(`${word} ${n}`)) return `${word} ${n}`
+}
+
+const routeName = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
+
+export const addRoute = defineEdit<{ id: string; name: string; kind: Route['kind'] }>(
+  (_level, { name }) => `Start ${name}`,
+  (draft, { id, name, kind }) => {
+    draft.routes[id] = {
+      name,
+      kind,
+      travel: 'one-way',
+      legs: 'found',
+      curve: 'straight',
+      widthM: 0,
+      stops: {},
+      order: [],
+      linkIds: [],
+      note: '',
+      tags: [],
+      locked: false,
+      hidden: false,
+    }
+  },
+)
+
+/** Add a stop at a place, or at an existing waypoint when no place is given. */
+export const addStop = defineEdit<{
+  routeId: string
+  stopId: string
+  waypointId: string
+  at?: readonly number[]
+  index?: number
+}>(
+  (level, { routeId }) => `Add a stop to ${routeName(level, routeId)}`,
+  (draft, { routeId, stopId, waypointId, at, index }) => {
+    const route = draft.routes[routeId]
+    if (!route) return
+    if (at) draft.waypoints[waypointId] = { name: '', at: roundPlace(at), liftM: 0, markerId: null, tags: [] }
+    if (!draft.waypoints[waypointId]) return
+    route.stops[stopId] = { waypointId, ...noStop }
+    route.order.splice(index ?? route.order.length, 0, stopId)
+  },
+)
+
+/** Take stops out of a route; the neighbours join up, and a waypoint nothing else uses goes too. */
+export const removeStops = defineEdit<{ routeId: string; stopIds: string[] }>(
+  (level, { routeId, stopIds }) =>
+    `Take ${stopIds.length === 1 ? 'a stop' : `${stopIds.length} stops`} out of ${routeName(level, routeId)}`,
+  (draft, { routeId, stopIds }) => {
+    const route = draft.routes[routeId]
+    if (!route) return
+    const freed = new Set<string>()
+    for (const stopId of stopIds) {
+      if (!route.stops[stopId]) continue
+      freed.add(route.stops[stopId].waypointId)
+      delete route.stops[stopId]
+    }
+    route.order = route.order.filter((s) => !stopIds.includes(s))
+    for (const other of Object.values(draft.routes)) {
+      for (const stop of Object.values(other.stops)) freed.delete(stop.waypointId)
+    }
+    for (const link of Object.values(draft.links)) {
+      freed.delete(link.fromId)
+      freed.delete(link.toId)
+    }
+    for (const waypointId of freed) delete draft.waypoints[waypointId]
+  },
+)
+
+export const moveStop = defineEdit<{ routeId: string; stopId: string; to: number }>(
+  (level, { routeId }) => `Reorder the stops of ${routeName(level, routeId)}`,
+  (draft, { routeId, stopId, to }) => {
+    const route = draft.routes[routeId]
+    const from = route?.order.indexOf(stopId) ?? -1
+    if (from < 0) return
+    route.order.splice(from, 1)
+    route.order.splice(Math.max(0, Math.min(to, route.order.length)), 0, stopId)
+  },
+)
+
+export const reverseRoute = defineEdit<{ routeId: string }>(
+  (level, { routeId }) => `Reverse ${routeName(level, routeId)}`,
+  (draft, { routeId }) => {
+    draft.routes[routeId]?.order.reverse()
+  },
+)
+
+export const setTravel = defineEdit<{ routeId: string; travel: TravelMode }>(
+  (level, { routeId, travel }) => `Travel ${routeName(level, routeId)} ${travel.replaceAll('-', ' ')}`,
+  (draft, { routeId, travel }) => {
+    if (draft.routes[routeId]) draft.routes[routeId].travel = travel
+  },
+)
+
+export const changeStops = defineEdit<{ routeId: string; stopIds: string[]; set: Partial<Omit<Stop, 'waypointId'>> }>(
+  (level, { routeId }) => `Change stops of ${routeName(level, routeId)}`,
+  (draft, { routeId, stopIds, set }) => {
+    const route = draft.routes[routeId]
+    if (!route) return
+    for (const stopId of stopIds) if (route.stops[stopId]) Object.assign(route.stops[stopId], set)
+  },
+)

@@ -1,0 +1,22 @@
+export type LevelProblem =
+  | 'too-large'
+  | 'not-json'
+  | 'hostile-key'
+  | 'wrong-format'
+  | 'newer-version'
+  | 'not-valid'
+  | 'dangling-reference'
+  | 'patch-refused'
+
+/** Why a level file, document or patch was refused, and where. Nothing of it has been taken over. */
+export class LevelError extends Error {
+  override readonly name = 'LevelError'
+  constructor(
+    readonly problem: LevelProblem,
+    /** The place inside the document, such as `routes.rt_ab12.stops.st_1.waypointId`, or a line and column. */
+    readonly at: string,
+    readonly why: string,
+  ) {
+    super(at ? `${at}: ${why}` : why)
+  }
+}

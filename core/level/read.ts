@@ -1,0 +1,79 @@
+import type { z } from 'zod'
+import { LevelError } from './error'
+import { assertReferences } from './references'
+import { levelSchema, type Level } from './schema'
+import { upgrade } from './upgrade'
+
+/** Greatest size of a level file, in UTF-16 units of its text. */
+export const MAX_LEVEL_TEXT = 96 * 1024 * 1024
+const MAX_DEPTH = 16
+const MAX_VALUES = 20_000_000
+const HOSTILE_KEYS = new Set(['__proto__', 'constructor', 'prototype'])
+
+/**
+ * A level from the text of a `*.tidytrail.json` file.
+ * @throws LevelError that names the place of the first fault
+ */
+export function readLevelText(text: string): Level {
+  if (text.length > MAX_LEVEL_TEXT) {
+    const mb = (n: number) => Math.round(n / 1024 / 1024)
+    throw new LevelError('too-large', '', `the file has ${mb(text.length)} MB; at most ${mb(MAX_LEVEL_TEXT)} MB are read`)
+  }
+  let document: unknown
+  try {
+    document = JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text)
+  } catch (error) {
+    throw new LevelError('not-json', placeOf(text, error as Error), 'this is not JSON')
+  }
+  return readLevel(document)
+}
+
+/**
+ * A level from a parsed document of any version.
+ * @throws LevelError that names the place of the first fault
+ */
+export function readLevel(document: unknown): Level {
+  assertTame(document)
+  const result = levelSchema.safeParse(upgrade(document))
+  if (!result.success) throw errorOf(result.error)
+  assertReferences(result.data)
+  return result.data
+}
+
+/** Refuses keys that could reach a prototype, and documents too deep or too big to be a level. */
+function assertTame(document: unknown): void {
+  let values = 0
+  const visit = (value: unknown, at: string, depth: number): void => {
+    if (++values > MAX_VALUES) throw new LevelError('too-large', at, `the document holds over ${MAX_VALUES} values`)
+    if (typeof value !== 'object' || value === null) return
+    if (depth > MAX_DEPTH) throw new LevelError('not-valid', at, `is nested deeper than ${MAX_DEPTH} levels`)
+    if (Array.isArray(value)) {
+      for (let i = 0; i < value.length; i++) {
+        if (typeof value[i] === 'object') visit(value[i], `${at}.${i}`, depth + 1)
+        else values++
+      }
+      return
+    }
+    for (const key of Object.keys(value)) {
+      const place = at ? `${at}.${key.slice(0, 60)}` : key.slice(0, 60)
+      if (HOSTILE_KEYS.has(key)) throw new LevelError('hostile-key', place, 'this key is not allowed')
+      visit((value as Record<string, unknown>)[key], place, depth + 1)
+    }
+  }
+  visit(document, '', 0)
+}
+
+function errorOf(error: z.ZodError): LevelError {
+  const issue = error.issues[0]
+  const more = error.issues.length - 1
+  const tail = more > 0 ? ` (and ${more} more ${more === 1 ? 'fault' : 'faults'})` : ''
+  return new LevelError('not-valid', issue.path.join('.'), issue.message + tail)
+}
+
+function placeOf(text: string, error: Error): string {
+  const position = Number(/position (\d+)/.exec(error.message)?.[1] ?? NaN)
+  if (Number.isNaN(position)) return 'the end of the file'
+  const before = text.slice(0, position)
+  const line = before.split('\n').length
+  return `line ${line}, column ${position - before.lastIndexOf('\n')}`
+}

@@ -1,0 +1,293 @@
+/** The level document, version 1. Metres, seconds and radians throughout; x east, y north, z up. */
+import { z } from 'zod'
+
+export const LEVEL_FORMAT = 'tidytrail-level'
+export const LEVEL_VERSION = 1
+
+/** Greatest numbers of things in one level. */
+export const LIMITS = {
+  waypoints: 200_000,
+  things: 50_000,
+  spawnCount: 5_000,
+  textLength: 4_000,
+  nameLength: 200,
+  coordinateM: 100_000,
+  heightSamples: 16_000_000,
+} as const
+
+const id = z.string().regex(/^[a-z]{2}_[A-Za-z0-9]{1,32}$/, 'is not an id such as wp_k3v9xq2a')
+const name = z.string().max(LIMITS.nameLength)
+const text = z.string().max(LIMITS.textLength)
+const metres = z.number().min(-LIMITS.coordinateM).max(LIMITS.coordinateM)
+const length = z.number().min(0).max(LIMITS.coordinateM)
+const positive = z.number().gt(0).max(LIMITS.coordinateM)
+const seconds = z.number().min(0).max(86_400)
+const angle = z.number().min(-100).max(100)
+const tags = z.array(name).max(50).default([])
+const point2 = z.tuple([metres, metres])
+const point3 = z.tuple([metres, metres, metres])
+const ring = z.array(point2).min(3, 'needs at least three corners').max(10_000)
+const flag = (value: boolean) => z.boolean().default(value)
+
+const few = <V extends z.ZodType>(value: V) =>
+  z.record(id, value).refine((r) => Object.keys(r).length <= LIMITS.things, `holds more than ${LIMITS.things} things`)
+
+/** How a thing is shown and kept from the hand, the same for every kind. */
+const kept = { note: text.default(''), tags, locked: flag(false), hidden: flag(false) }
+
+export const waypointSchema = z.object({
+  name: name.default(''),
+  at: point3,
+  /** Height above the floor it belongs to, kept when it is settled. */
+  liftM: metres.default(0),
+  markerId: id.nullable().default(null),
+  tags,
+})
+
+export const linkSchema = z.object({
+  fromId: id,
+  toId: id,
+  twoWay: flag(true),
+  costFactor: z.number().gt(0).max(1000).default(1),
+  tags,
+})
+
+export const stopSchema = z.object({
+  waypointId: id,
+  /** A fixed pause has equal ends; otherwise each visit draws one from between. */
+  pause: z.object({ minS: seconds, maxS: seconds }).default({ minS: 0, maxS: 0 }),
+  facingRad: angle.nullable().default(null),
+  gait: name.nullable().default(null),
+  arrivalRadiusM: positive.nullable().default(null),
+  action: text.default(''),
+  tags,
+})
+
+export const ROUTE_KINDS = ['patrol', 'lane', 'circuit', 'mission', 'network'] as const
+export const TRAVEL_MODES = ['one-way', 'round', 'there-and-back', 'any-order'] as const
+
+export const routeSchema = z.object({
+  name,
+  kind: z.enum(ROUTE_KINDS).default('patrol'),
+  travel: z.enum(TRAVEL_MODES).default('one-way'),
+  legs: z.enum(['found', 'drawn']).default('found'),
+  curve: z.enum(['straight', 'smooth']).default('straight'),
+  widthM: length.default(0),
+  stops: z.record(id, stopSchema),
+  order: z.array(id).max(LIMITS.waypoints),
+  linkIds: z.array(id).max(LIMITS.waypoints).default([]),
+  ...kept,
+})
+
+export const zoneSchema = z.object({
+  name,
+  purpose: z.enum(['wander', 'guard', 'hold', 'start', 'contest']).default('wander'),
+  ring,
+  ...kept,
+})
+
+export const postSchema = z.object({
+  name,
+  at: point3,
+  facingRad: angle.default(0),
+  zoneId: id.nullable().default(null),
+  ...kept,
+})
+
+export const MEDIA = ['foot', 'wheels', 'water', 'air', 'amphibious'] as const
+
+export const profileSchema = z.object({
+  name,
+  medium: z.enum(MEDIA).default('foot'),
+  radiusM: positive,
+  heightM: positive,
+  stepM: length,
+  maxSlopeRad: z
+    .number()
+    .min(0)
+    .max(Math.PI / 2),
+  maxWaterDepthM: length.default(0),
+  /** Speed of each gait, metres a second. */
+  gaits: z
+    .record(name, z.number().gt(0).max(100))
+    .refine((g) => Object.keys(g).length > 0, 'needs at least one gait'),
+  gait: name,
+  accelMps2: positive.default(2),
+  turnRateRadps: positive.default(4),
+  ...kept,
+})
+
+export const factionSchema = z.object({
+  name,
+  hostileTo: z.array(id).max(200).default([]),
+  pattern: z.enum(['plain', 'striped', 'dotted', 'ringed']).default('plain'),
+  ...kept,
+})
+
+export const spawnerSchema = z.object({
+  name,
+  at: point3,
+  facingRad: angle.default(0),
+  profileId: id.nullable(),
+  factionId: id.nullable().default(null),
+  briefId: id.nullable().default(null),
+  count: z.number().int().min(1).max(LIMITS.spawnCount).default(1),
+  firstAfterS: seconds.default(0),
+  everyS: seconds.default(2),
+  ...kept,
+})
+
+export const briefStepSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('follow-route'), routeId: id.nullable(), gait: name.nullable().default(null) }),
+  z.object({ kind: z.literal('pause'), forS: seconds }),
+])
+
+export const briefSchema = z.object({
+  name,
+  steps: z.record(id, briefStepSchema),
+  order: z.array(id).max(1000),
+  ...kept,
+})
+
+const standing = {
+  name,
+  /** Height of the underside, metres. */
+  baseM: metres,
+  heightM: positive,
+  /** May agents stand on its top? */
+  walkable: flag(false),
+  blocksSight: flag(true),
+  ...kept,
+}
+
+export const solidSchema = z.discriminatedUnion('shape', [
+  z.object({ shape: z.literal('box'), at: point2, sizeX: positive, sizeY: positive, turnRad: angle.default(0), ...standing }),
+  z.object({ shape: z.literal('prism'), ring, ...standing }),
+  /** A wedge that rises along its own x axis, from its underside to its full height. */
+  z.object({ shape: z.literal('ramp'), at: point2, sizeX: positive, sizeY: positive, turnRad: angle.default(0), ...standing }),
+])
+
+export const coverSchema = z.object({
+  name,
+  kind: z.enum(['road', 'pavement', 'grass', 'mud', 'water', 'off-limits']),
+  ring,
+  speedFactor: z.number().gt(0).max(10).default(1),
+  grip: z.number().gt(0).max(2).default(1),
+  ...kept,
+})
+
+export const passageSchema = z.object({
+  name,
+  kind: z.enum(['jump', 'drop', 'ladder', 'door', 'lift', 'portal', 'ford']),
+  from: point3,
+  to: point3,
+  twoWay: flag(true),
+  profileIds: z.array(id).max(200).default([]),
+  takesS: seconds.default(1),
+  ...kept,
+})
+
+export const junctionSchema = z.object({
+  name,
+  ring,
+  laneIds: z.array(id).max(1000).default([]),
+  control: z.enum(['none', 'give-way', 'stop', 'signals']).default('none'),
+  ...kept,
+})
+
+export const markerSchema = z.object({ name, at: point3, kind: name.default('place'), ...kept })
+
+export const reachAreaSchema = z.object({ name, ring, profileIds: z.array(id).max(200), ...kept })
+
+/** A finding someone has looked at and accepts. */
+export const waiverSchema = z.object({
+  check: z.string().max(100),
+  subjects: z.array(id).max(50),
+  reason: text.min(1),
+})
+
+const limitPair = (remark: number, fail: number) =>
+  z.object({ remark: z.number().min(0), fail: z.number().min(0) }).default({ remark, fail })
+
+export const settingsSchema = z.object({
+  extent: z
+    .object({ minX: metres, minY: metres, maxX: metres, maxY: metres })
+    .refine((e) => e.maxX > e.minX && e.maxY > e.minY, 'is empty'),
+  gridM: positive.max(1000).default(1),
+  snap: flag(true),
+  /** Width of a reach map column, metres. */
+  cellM: z.number().min(0.1).max(4).default(0.25),
+  stepsPerSecond: z.number().int().min(5).max(240).default(30),
+  seed: z.number().int().min(0).max(0x7fffffff).default(1),
+  rehearseS: seconds.min(1).max(7200).default(240),
+  drivesOn: z.enum(['left', 'right']).default('left'),
+  waterLevelM: metres.nullable().default(null),
+  /** What a verdict turns on. */
+  limits: z
+    .object({
+      crossTrackM: limitPair(0.5, 2),
+      stuckS: limitPair(3, 10),
+      lateShare: limitPair(0.25, 1),
+    })
+    .prefault({}),
+})
+
+export const groundSchema = z.object({
+  /** Height where no sample lies, metres. */
+  baseM: metres.default(0),
+  heights: z
+    .object({
+      originX: metres,
+      originY: metres,
+      spacingM: positive,
+      /** South to north, each row west to east, metres. */
+      rows: z.array(z.array(metres).min(2)).min(2),
+    })
+    .refine((h) => h.rows.every((r) => r.length === h.rows[0].length), 'has rows of different lengths')
+    .refine((h) => h.rows.length * h.rows[0].length <= LIMITS.heightSamples, 'has too many samples')
+    .nullable()
+    .default(null),
+})
+
+export const levelSchema = z.object({
+  format: z.literal(LEVEL_FORMAT),
+  version: z.literal(LEVEL_VERSION),
+  name: name.min(1, 'is empty'),
+  note: text.default(''),
+  settings: settingsSchema,
+  ground: groundSchema.prefault({}),
+  solids: few(solidSchema).default({}),
+  covers: few(coverSchema).default({}),
+  reachAreas: few(reachAreaSchema).default({}),
+  profiles: few(profileSchema).default({}),
+  passages: few(passageSchema).default({}),
+  waypoints: z
+    .record(id, waypointSchema)
+    .refine((r) => Object.keys(r).length <= LIMITS.waypoints, `holds more than ${LIMITS.waypoints} waypoints`)
+    .default({}),
+  links: z.record(id, linkSchema).default({}),
+  routes: few(routeSchema).default({}),
+  junctions: few(junctionSchema).default({}),
+  markers: few(markerSchema).default({}),
+  zones: few(zoneSchema).default({}),
+  posts: few(postSchema).default({}),
+  factions: few(factionSchema).default({}),
+  briefs: few(briefSchema).default({}),
+  spawners: few(spawnerSchema).default({}),
+  waivers: few(waiverSchema).default({}),
+})
+
+export type Level = z.output<typeof levelSchema>
+export type LevelInput = z.input<typeof levelSchema>
+export type Settings = Level['settings']
+export type Ground = Level['ground']
+export type Solid = z.output<typeof solidSchema>
+export type Profile = z.output<typeof profileSchema>
+export type Waypoint = z.output<typeof waypointSchema>
+export type Route = z.output<typeof routeSchema>
+export type Stop = z.output<typeof stopSchema>
+export type Spawner = z.output<typeof spawnerSchema>
+export type Brief = z.output<typeof briefSchema>
+export type BriefStep = z.output<typeof briefStepSchema>
+export type Waiver = z.output<typeof waiverSchema>
+export type TravelMode = (typeof TRAVEL_MODES)[number]

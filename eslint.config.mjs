@@ -1,0 +1,36 @@
+import js from '@eslint/js'
+import prettier from 'eslint-config-prettier'
+import vue from 'eslint-plugin-vue'
+import ts from 'typescript-eslint'
+import { rooms } from './scripts/lint/rooms.mjs'
+
+export default ts.config(
+  { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', 'test-results/**'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  ...vue.configs['flat/recommended'],
+  { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
+  {
+    plugins: { tidytrail: { rules: { rooms } } },
+    rules: {
+      'tidytrail/rooms': 'error',
+      'no-undef': 'off',
+      'vue/multi-word-component-names': 'off',
+      'vue/require-default-prop': 'off',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+    },
+  },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'process', 'performance', 'setTimeout', 'fetch'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'The core has no chance of its own; take a seeded stream.' },
+        { object: 'Date', property: 'now', message: 'The core has no clock.' },
+      ],
+    },
+  },
+  prettier,
+)

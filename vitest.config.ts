@@ -1,0 +1,26 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          include: ['{core,contract,demo,cli,web,scripts}/**/*.test.ts'],
+          exclude: ['**/node_modules/**'],
+          testTimeout: 60_000,
+        },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['server/**/*.test.ts'],
+          exclude: ['**/node_modules/**'],
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+})
