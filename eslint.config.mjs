@@ -28,6 +28,11 @@ export default ts.config(
       'no-restricted-properties': [
         'error',
         { object: 'Math', property: 'random', message: 'The core has no chance of its own; take a seeded stream.' },
+        ...['sin', 'cos', 'tan', 'atan', 'atan2', 'hypot', 'exp', 'log', 'pow'].map((property) => ({
+          object: 'Math',
+          property,
+          message: 'Engines differ in its last bit; use exact from geometry.',
+        })),
         { object: 'Date', property: 'now', message: 'The core has no clock.' },
       ],
     },

@@ -1,5 +1,6 @@
 export * from './angle'
 export * from './box'
+export * as exact from './exact'
 export * from './polygon'
 export * from './polyline'
 export * from './round'

@@ -1,3 +1,4 @@
+import { hypot } from './exact'
 import { turn, type Point2 } from './vector'
 
 /** Signed area in square metres: positive when the ring runs anticlockwise. */
@@ -33,7 +34,7 @@ export function distanceToSegment(
   const dy = by - ay
   const length2 = dx * dx + dy * dy
   const t = length2 > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2)) : 0
-  return Math.hypot(x - ax - t * dx, y - ay - t * dy)
+  return hypot(x - ax - t * dx, y - ay - t * dy)
 }
 
 /** Distance from a place to the ring's edge, metres, whether the place is inside or out. */

@@ -1,3 +1,5 @@
+import { hypot } from './exact'
+
 /** A place on the map: x east, y north, metres. */
 export type Point2 = readonly [x: number, y: number]
 /** A place in the level: x east, y north, z up, metres. */
@@ -5,12 +7,12 @@ export type Point3 = readonly [x: number, y: number, z: number]
 
 /** Distance over the map between two places, in metres; heights are ignored. */
 export function distance2(a: readonly number[], b: readonly number[]): number {
-  return Math.hypot(b[0] - a[0], b[1] - a[1])
+  return hypot(b[0] - a[0], b[1] - a[1])
 }
 
 /** Straight distance between two places, in metres. */
 export function distance3(a: Point3, b: Point3): number {
-  return Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2])
+  return hypot(hypot(b[0] - a[0], b[1] - a[1]), b[2] - a[2])
 }
 
 /** The z of the cross product of (b − a) and (c − a): positive when a, b, c turn left. Square metres. */

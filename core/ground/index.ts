@@ -1,0 +1,5 @@
+export * from './floors'
+export * from './heights'
+export * from './footprint'
+export * from './scanline'
+export * from './terrain'

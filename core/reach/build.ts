@@ -1,0 +1,541 @@
+import { exact, type Point2 } from '@tidytrail/core/geometry'
+import { eachSpanAt, sampleHeight, topAt, type SolidShape } from '@tidytrail/core/ground'
+import { traceOutline } from './outline'
+import type { ReachSource } from './source'
+import {
+  DEEP,
+  DIR_X,
+  DIR_Y,
+  LOW,
+  NONE,
+  NO_PART,
+  OFF_LIMITS,
+  OUTSIDE,
+  SHUT,
+  STANDS,
+  STEEP,
+  TILE,
+  type Tile,
+} from './tile'
+
+const EPS = 1e-6
+
+/**
+ * Builds one tile at a time in arrays it keeps. A tile is worked out over a window a little larger than itself, so it
+ * needs nothing of its neighbours and comes out the same whichever order tiles are built in.
+ */
+export class TileBuilder {
+  private readonly apron: number
+  private readonly side: number
+  private readonly head: Int32Array
+  private readonly start: Int32Array
+  private readonly mask: Uint8Array
+  private readonly thin: Uint8Array
+  private readonly thinBy = new Map<number, number[]>()
+  private readonly span = { next: new Int32Array(0), base: new Float64Array(0), top: new Float64Array(0), solid: new Int32Array(0) }
+  private spans = 0
+  private floors = 0
+  private z = new Float64Array(0)
+  private ceiling = new Float64Array(0)
+  private surface = new Int32Array(0)
+  private stand = new Uint8Array(0)
+  private clearMm = new Uint16Array(0)
+  private links = new Uint8Array(0)
+  private readonly sample = new Float64Array(3)
+  private readonly columns: number
+  private readonly rows: number
+
+  constructor(private readonly source: ReachSource) {
+    const { cellM, radiusM, extent } = source
+    this.apron = Math.ceil(radiusM / cellM) + 2
+    this.side = TILE + 2 * this.apron
+    const n = this.side * this.side
+    this.head = new Int32Array(n)
+    this.start = new Int32Array(n + 1)
+    this.mask = new Uint8Array(n)
+    this.thin = new Uint8Array(n * 2)
+    this.columns = Math.max(1, Math.round((extent.maxX - extent.minX) / cellM))
+    this.rows = Math.max(1, Math.round((extent.maxY - extent.minY) / cellM))
+  }
+
+  /** The tile whose first column is (i0, j0). */
+  build(i0: number, j0: number): Tile {
+    const solids = this.gatherSpans(i0, j0)
+    this.layFloors(i0, j0)
+    this.findThin(solids, i0, j0)
+    this.linkFloors()
+    this.keepAway(solids, i0, j0)
+    return this.cut(i0, j0)
+  }
+
+  private x(i0: number, i: number): number {
+    return this.source.extent.minX + (i0 - this.apron + i + 0.5) * this.source.cellM
+  }
+
+  private y(j0: number, j: number): number {
+    return this.source.extent.minY + (j0 - this.apron + j + 0.5) * this.source.cellM
+  }
+
+  /** First window column whose middle is at or beyond x. */
+  private columnFrom(i0: number, x: number): number {
+    return Math.ceil((x - this.source.extent.minX) / this.source.cellM - 0.5) - i0 + this.apron
+  }
+
+  private rowFrom(j0: number, y: number): number {
+    return Math.ceil((y - this.source.extent.minY) / this.source.cellM - 0.5) - j0 + this.apron
+  }
+
+  private gatherSpans(i0: number, j0: number): SolidShape[] {
+    const { terrain, radiusM } = this.source
+    const { side } = this
+    const box = {
+      minX: this.x(i0, 0) - radiusM,
+      minY: this.y(j0, 0) - radiusM,
+      maxX: this.x(i0, side - 1) + radiusM,
+      maxY: this.y(j0, side - 1) + radiusM,
+    }
+    const found = terrain.near(box)
+    this.spans = 0
+    if (found.length > 0) this.head.fill(-1)
+    for (const k of found) {
+      const shape = terrain.solids[k]
+      this.eachColumnIn(shape.ring, shape.box.minY, shape.box.maxY, i0, j0, (column, x, y) => {
+        const s = this.roomForSpan()
+        this.span.base[s] = shape.baseM
+        this.span.top[s] = topAt(shape, x, y)
+        this.span.solid[s] = k
+        this.span.next[s] = this.head[column]
+        this.head[column] = s
+      })
+    }
+    return found.map((k) => terrain.solids[k])
+  }
+
+  private eachColumnIn(
+    ring: readonly Point2[],
+    minY: number,
+    maxY: number,
+    i0: number,
+    j0: number,
+    each: (column: number, x: number, y: number) => void,
+  ): void {
+    const first = Math.max(0, this.rowFrom(j0, minY))
+    const last = Math.min(this.side - 1, this.rowFrom(j0, maxY))
+    for (let j = first; j <= last; j++) {
+      const y = this.y(j0, j)
+      eachSpanAt(ring, y, (x0, x1) => {
+        const from = Math.max(0, this.columnFrom(i0, x0))
+        const to = Math.min(this.side - 1, this.columnFrom(i0, x1) - 1)
+        for (let i = from; i <= to; i++) each(j * this.side + i, this.x(i0, i), y)
+      })
+    }
+  }
+
+  private roomForSpan(): number {
+    const { span } = this
+    if (this.spans === span.next.length) {
+      const size = Math.max(4096, span.next.length * 2)
+      span.next = grown(span.next, new Int32Array(size))
+      span.base = grown(span.base, new Float64Array(size))
+      span.top = grown(span.top, new Float64Array(size))
+      span.solid = grown(span.solid, new Int32Array(size))
+    }
+    return this.spans++
+  }
+
+  private roomForFloors(count: number): void {
+    if (this.z.length >= count) return
+    const size = Math.max(count, this.side * this.side, this.z.length * 2)
+    this.z = grown(this.z, new Float64Array(size))
+    this.ceiling = grown(this.ceiling, new Float64Array(size))
+    this.surface = grown(this.surface, new Int32Array(size))
+    this.stand = grown(this.stand, new Uint8Array(size))
+    this.clearMm = new Uint16Array(size)
+    this.links = new Uint8Array(size * 4)
+  }
+
+  private layFloors(i0: number, j0: number): void {
+    const { source, side, sample } = this
+    const { terrain, heightM, maxRise, lowestM } = source
+    const { field } = terrain
+    const level = field.columns === 2 && field.rows === 2 && field.z.every((z) => z === field.z[0])
+    const masked = this.layMask(i0, j0)
+    const rise2 = maxRise * maxRise
+    this.roomForFloors(side * side + this.spans)
+    let n = 0
+    for (let j = 0; j < side; j++) {
+      const y = this.y(j0, j)
+      const rowInside = j0 - this.apron + j >= 0 && j0 - this.apron + j < this.rows
+      for (let i = 0; i < side; i++) {
+        const column = j * side + i
+        this.start[column] = n
+        const ci = i0 - this.apron + i
+        if (!rowInside || ci < 0 || ci >= this.columns) continue
+        const x = this.x(i0, i)
+        if (level) sample[0] = field.z[0]
+        else sampleHeight(field, x, y, sample)
+        const steep = !level && sample[1] * sample[1] + sample[2] * sample[2] > rise2
+        const first = n
+        if (this.spans > 0 && this.head[column] >= 0) n = this.stackFloors(column, sample[0], n)
+        else {
+          this.z[n] = sample[0]
+          this.ceiling[n] = Infinity
+          this.surface[n] = -1
+          n++
+        }
+        for (let f = first; f < n; f++) {
+          const k = this.surface[f]
+          let code = STANDS
+          if (masked && this.mask[column] > 0) code = this.mask[column]
+          else if (this.ceiling[f] - this.z[f] < heightM - EPS) code = LOW
+          else if (this.z[f] < lowestM) code = DEEP
+          else if (k < 0) code = steep ? STEEP : STANDS
+          else {
+            const shape = terrain.solids[k]
+            if (!shape.walkable) code = SHUT
+            else if (shape.riseX * shape.riseX + shape.riseY * shape.riseY > rise2) code = STEEP
+          }
+          this.stand[f] = code
+        }
+      }
+    }
+    this.start[side * side] = n
+    this.floors = n
+  }
+
+  private layMask(i0: number, j0: number): boolean {
+    const { areas, offLimits } = this.source
+    if (areas.length === 0 && offLimits.length === 0) return false
+    this.mask.fill(areas.length > 0 ? OUTSIDE : 0)
+    const paint = (rings: readonly (readonly Point2[])[], value: number) => {
+      for (const ring of rings) {
+        const ys = ring.map((p) => p[1])
+        this.eachColumnIn(ring, Math.min(...ys), Math.max(...ys), i0, j0, (column) => {
+          this.mask[column] = value
+        })
+      }
+    }
+    paint(areas, 0)
+    paint(offLimits, OFF_LIMITS)
+    return true
+  }
+
+  /** The floors of a column with solids in it, from the ground up; touching spans are one. */
+  private stackFloors(column: number, groundM: number, n: number): number {
+    const { span, z, ceiling, surface } = this
+    let topM = groundM
+    let owner = -1
+    for (;;) {
+      let next = -1
+      let joined = false
+      for (let s = this.head[column]; s >= 0; s = span.next[s]) {
+        if (span.base[s] > topM) {
+          if (next < 0 || span.base[s] < span.base[next]) next = s
+          continue
+        }
+        const tie = span.top[s] === topM && owner >= 0 && !this.walkable(owner) && this.walkable(span.solid[s])
+        if (span.top[s] <= topM && !tie) continue
+        topM = span.top[s]
+        owner = span.solid[s]
+        joined = true
+        break
+      }
+      if (joined) continue
+      z[n] = topM
+      ceiling[n] = next < 0 ? Infinity : span.base[next]
+      surface[n] = owner
+      n++
+      if (next < 0) return n
+      topM = span.top[next]
+      owner = span.solid[next]
+    }
+  }
+
+  private walkable(solid: number): boolean {
+    return this.source.terrain.solids[solid].walkable
+  }
+
+  /** Notes which faces between two columns an outline crosses, so that walls thinner than a column still count. */
+  private findThin(solids: readonly SolidShape[], i0: number, j0: number): void {
+    this.thin.fill(0)
+    this.thinBy.clear()
+    const { side } = this
+    const { cellM } = this.source
+    const note = (face: number, k: number) => {
+      this.thin[face] = 1
+      const list = this.thinBy.get(face)
+      if (list) list.push(k)
+      else this.thinBy.set(face, [k])
+    }
+    for (let k = 0; k < solids.length; k++) {
+      const { ring } = solids[k]
+      for (let a = ring.length - 1, b = 0; b < ring.length; a = b++) {
+        const [ax, ay] = ring[a]
+        const [bx, by] = ring[b]
+        for (const [u0, v0, u1, v1, across] of [
+          [ax, ay, bx, by, 0],
+          [ay, ax, by, bx, 1],
+        ]) {
+          if (v0 === v1) continue
+          const origin = across ? this.x(i0, 0) : this.y(j0, 0)
+          const other = across ? this.y(j0, 0) : this.x(i0, 0)
+          const from = Math.max(0, Math.ceil((Math.min(v0, v1) - origin) / cellM))
+          const to = Math.min(side - 1, Math.floor((Math.max(v0, v1) - origin) / cellM))
+          for (let line = from; line <= to; line++) {
+            const u = u0 + ((u1 - u0) * (origin + line * cellM - v0)) / (v1 - v0)
+            const cell = Math.floor((u - other) / cellM)
+            if (cell < 0 || cell >= side - 1) continue
+            note((across ? cell * side + line : line * side + cell) * 2 + across, k)
+          }
+        }
+      }
+    }
+    this.thinShapes = solids
+  }
+
+  private thinShapes: readonly SolidShape[] = []
+
+  private wallBetween(face: number, lowM: number, highM: number): boolean {
+    if (this.thin[face] === 0) return false
+    const { stepM, heightM } = this.source
+    for (const k of this.thinBy.get(face)!) {
+      const shape = this.thinShapes[k]
+      if (shape.topM > highM + stepM + EPS && shape.baseM < lowM + heightM && shape.riseX === 0 && shape.riseY === 0) return true
+    }
+    return false
+  }
+
+  private linkFloors(): void {
+    const { side, start, z, ceiling, stand, surface, links } = this
+    const { stepM, heightM } = this.source
+    links.fill(NONE, 0, this.floors * 4)
+    for (let j = 0; j < side; j++) {
+      for (let i = 0; i < side; i++) {
+        const column = j * side + i
+        for (let d = 0; d < 2; d++) {
+          if (d === 0 ? i === side - 1 : j === side - 1) continue
+          const other = d === 0 ? column + 1 : column + side
+          for (let f = start[column]; f < start[column + 1]; f++) {
+            if (stand[f] !== STANDS) continue
+            let best = -1
+            let bestDz = Infinity
+            for (let g = start[other]; g < start[other + 1]; g++) {
+              if (stand[g] !== STANDS) continue
+              const dz = Math.abs(z[f] - z[g])
+              if (dz >= bestDz || (dz > stepM + EPS && surface[f] !== surface[g])) continue
+              if (Math.min(ceiling[f], ceiling[g]) - Math.max(z[f], z[g]) < heightM - EPS) continue
+              best = g
+              bestDz = dz
+            }
+            if (best < 0 || this.wallBetween(column * 2 + d, Math.min(z[f], z[best]), Math.max(z[f], z[best]))) continue
+            links[f * 4 + d] = best - start[other]
+            links[best * 4 + d + 2] = f - start[column]
+          }
+        }
+      }
+    }
+  }
+
+  /** How far every floor is from what its body must keep away from. */
+  private keepAway(solids: readonly SolidShape[], i0: number, j0: number): void {
+    const { side, start, z, stand, links, clearMm } = this
+    const { radiusM, stepM, heightM, cellM, maxRise } = this.source
+    const farMm = Math.min(65535, Math.ceil(radiusM * 1000) + 1)
+    clearMm.fill(farMm, 0, this.floors)
+    for (const shape of solids) this.keepFromSolid(shape, i0, j0)
+
+    const reachCells = Math.ceil(radiusM / cellM)
+    const band = 2 * stepM + radiusM * Math.min(maxRise, 2)
+    for (let j = 0; j < side; j++) {
+      for (let i = 0; i < side; i++) {
+        const column = j * side + i
+        for (let f = start[column]; f < start[column + 1]; f++) {
+          if (stand[f] !== STANDS) {
+            clearMm[f] = 0
+            continue
+          }
+          for (let d = 0; d < 4; d++) {
+            if (links[f * 4 + d] !== NONE) continue
+            const ni = i + DIR_X[d]
+            const nj = j + DIR_Y[d]
+            if (ni < 0 || nj < 0 || ni >= side || nj >= side) continue
+            if (this.isSolidWall(nj * side + ni, z[f], stepM, heightM)) continue
+            const face = (d < 2 ? column : nj * side + ni) * 2 + (d % 2)
+            if (this.wallBetween(face, z[f], z[f])) continue
+            // The face between the two columns, as seen from this column's middle, in columns.
+            const fx = DIR_X[d] / 2
+            const fy = DIR_Y[d] / 2
+            for (let dj = -reachCells; dj <= reachCells; dj++) {
+              const gj = j + dj
+              if (gj < 0 || gj >= side) continue
+              for (let di = -reachCells; di <= reachCells; di++) {
+                const gi = i + di
+                if (gi < 0 || gi >= side) continue
+                const px = fx !== 0 ? Math.abs(di - fx) : Math.max(0, Math.abs(di) - 0.5)
+                const py = fy !== 0 ? Math.abs(dj - fy) : Math.max(0, Math.abs(dj) - 0.5)
+                const mm = Math.sqrt(px * px + py * py) * cellM * 1000
+                if (mm >= farMm) continue
+                const at = gj * side + gi
+                for (let g = start[at]; g < start[at + 1]; g++) {
+                  if (mm < clearMm[g] && Math.abs(z[g] - z[f]) <= band) clearMm[g] = mm
+                }
+              }
+            }
+          }
+        }
+      }
+    }
+  }
+
+  /** Is the way into a column barred by a solid, whose exact distance is kept by other means? */
+  private isSolidWall(column: number, zM: number, stepM: number, heightM: number): boolean {
+    const first = this.start[column]
+    for (let g = first; g < this.start[column + 1]; g++) {
+      if (this.z[g] > zM + stepM + EPS) return g > first || this.surface[g] >= 0
+      if (this.ceiling[g] >= zM + heightM - EPS) return false
+    }
+    return false
+  }
+
+  private keepFromSolid(shape: SolidShape, i0: number, j0: number): void {
+    const { side, start, z, stand, surface, clearMm } = this
+    const { radiusM, stepM, heightM, terrain } = this.source
+    const { ring } = shape
+    for (let a = ring.length - 1, b = 0; b < ring.length; a = b++) {
+      const ax = ring[a][0]
+      const ay = ring[a][1]
+      const dx = ring[b][0] - ax
+      const dy = ring[b][1] - ay
+      const length2 = dx * dx + dy * dy
+      if (length2 === 0) continue
+      const minX = Math.min(ax, ax + dx) - radiusM
+      const maxX = Math.max(ax, ax + dx) + radiusM
+      const i1 = Math.max(0, this.columnFrom(i0, minX))
+      const i2 = Math.min(side - 1, this.columnFrom(i0, maxX))
+      const j1 = Math.max(0, this.rowFrom(j0, Math.min(ay, ay + dy) - radiusM))
+      const j2 = Math.min(side - 1, this.rowFrom(j0, Math.max(ay, ay + dy) + radiusM))
+      const slant = exact.hypot(dx, dy)
+      for (let j = j1; j <= j2; j++) {
+        const y = this.y(j0, j)
+        for (let i = i1; i <= i2; i++) {
+          const x = this.x(i0, i)
+          if (Math.abs((x - ax) * dy - (y - ay) * dx) >= radiusM * slant) continue
+          const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2))
+          const px = ax + t * dx
+          const py = ay + t * dy
+          const mm = exact.hypot(x - px, y - py) * 1000
+          const at = j * side + i
+          for (let f = start[at]; f < start[at + 1]; f++) {
+            if (stand[f] !== STANDS || mm >= clearMm[f]) continue
+            const k = surface[f]
+            if (k >= 0 && terrain.solids[k] === shape) continue
+            if (topAt(shape, px, py) > z[f] + stepM + EPS && shape.baseM < z[f] + heightM - EPS) clearMm[f] = mm
+          }
+        }
+      }
+    }
+  }
+
+  /** The middle of the window as a tile of its own arrays. */
+  private cut(i0: number, j0: number): Tile {
+    const { side, apron } = this
+    const start = new Uint16Array(TILE * TILE + 1)
+    let n = 0
+    for (let j = 0; j < TILE; j++) {
+      for (let i = 0; i < TILE; i++) {
+        start[j * TILE + i] = n
+        const column = (j + apron) * side + i + apron
+        n += this.start[column + 1] - this.start[column]
+      }
+    }
+    start[TILE * TILE] = n
+    const radiusMm = this.source.radiusM * 1000
+    const tile = {
+      i0,
+      j0,
+      start,
+      z: new Float32Array(n),
+      surface: new Int32Array(n),
+      stand: new Uint8Array(n),
+      clearMm: new Uint16Array(n),
+      links: new Uint8Array(n * 4),
+      reach: new Uint8Array(n),
+    }
+    /** For sides on the tile's rim: does the reach go on beyond it? */
+    const onward = new Uint8Array(n * 4)
+    for (let j = 0; j < TILE; j++) {
+      for (let i = 0; i < TILE; i++) {
+        const column = (j + apron) * side + i + apron
+        const to = start[j * TILE + i]
+        const from = this.start[column]
+        const count = this.start[column + 1] - from
+        for (let q = 0; q < count; q++) {
+          const f = from + q
+          const t = to + q
+          tile.z[t] = this.z[f]
+          tile.surface[t] = this.surface[f]
+          tile.stand[t] = this.stand[f]
+          tile.clearMm[t] = this.clearMm[f]
+          tile.reach[t] = this.stand[f] === STANDS && this.clearMm[f] >= radiusMm - 0.5 ? 1 : 0
+          for (let d = 0; d < 4; d++) {
+            const link = this.links[f * 4 + d]
+            tile.links[t * 4 + d] = link
+            if (link === NONE) continue
+            const ni = i + DIR_X[d]
+            const nj = j + DIR_Y[d]
+            if (ni >= 0 && nj >= 0 && ni < TILE && nj < TILE) continue
+            const g = this.start[column + DIR_X[d] + DIR_Y[d] * side] + link
+            if (this.clearMm[g] >= radiusMm - 0.5) onward[t * 4 + d] = 1
+          }
+        }
+      }
+    }
+    const { part, partSize } = findParts(tile)
+    const whole = { ...tile, part, partSize }
+    return { ...whole, outline: traceOutline(whole, onward, this.source) }
+  }
+}
+
+function grown<A extends Int32Array | Float64Array | Uint8Array>(from: A, to: A): A {
+  to.set(from)
+  return to
+}
+
+const stack = new Int32Array(TILE * TILE * 16)
+
+/** Floors of the tile that are joined to one another inside it. */
+function findParts(tile: Pick<Tile, 'start' | 'links' | 'reach'>): { part: Uint16Array; partSize: Uint32Array } {
+  const { start, links, reach } = tile
+  const part = new Uint16Array(reach.length).fill(NO_PART)
+  const columnOf = new Uint16Array(reach.length)
+  for (let c = 0; c < TILE * TILE; c++) for (let f = start[c]; f < start[c + 1]; f++) columnOf[f] = c
+  const sizes: number[] = []
+  for (let seed = 0; seed < reach.length; seed++) {
+    if (reach[seed] === 0 || part[seed] !== NO_PART) continue
+    const p = sizes.length
+    let size = 0
+    let top = 0
+    stack[top++] = seed
+    part[seed] = p
+    while (top > 0) {
+      const f = stack[--top]
+      size++
+      const c = columnOf[f]
+      const i = c % TILE
+      const j = (c - i) / TILE
+      for (let d = 0; d < 4; d++) {
+        const link = links[f * 4 + d]
+        if (link === NONE) continue
+        const ni = i + DIR_X[d]
+        const nj = j + DIR_Y[d]
+        if (ni < 0 || nj < 0 || ni >= TILE || nj >= TILE) continue
+        const g = start[nj * TILE + ni] + link
+        if (reach[g] === 0 || part[g] !== NO_PART) continue
+        part[g] = p
+        stack[top++] = g
+      }
+    }
+    sizes.push(size)
+  }
+  return { part, partSize: Uint32Array.from(sizes) }
+}

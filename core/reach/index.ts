@@ -1,0 +1,7 @@
+export * from './islands'
+export * from './map'
+export * from './path'
+export * from './sight'
+export * from './source'
+export * from './tile'
+export * from './why'

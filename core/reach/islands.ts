@@ -1,0 +1,85 @@
+import type { Point3 } from '@tidytrail/core/geometry'
+import type { ReachMap } from './map'
+import { DIR_X, DIR_Y, NONE, TILE } from './tile'
+
+/** A connected part of the reach map. */
+export interface Island {
+  readonly areaM2: number
+  /** Some place on it. */
+  readonly at: Point3
+}
+
+export interface Islands {
+  /** Island number of each part of each tile. */
+  readonly ofPart: Int32Array
+  /** Where each tile's parts begin in `ofPart`. */
+  readonly partBase: Int32Array
+  /** Largest first. */
+  readonly list: readonly Island[]
+}
+
+/** Joins the parts of neighbouring tiles into islands and numbers them by area. */
+export function joinIslands(map: ReachMap): Islands {
+  const { tiles, tilesX, tilesY } = map
+  const partBase = new Int32Array(tiles.length + 1)
+  for (let k = 0; k < tiles.length; k++) partBase[k + 1] = partBase[k] + tiles[k].partSize.length
+  const total = partBase[tiles.length]
+  const parent = new Int32Array(total)
+  for (let p = 0; p < total; p++) parent[p] = p
+  const root = (p: number): number => {
+    while (parent[p] !== p) p = parent[p] = parent[parent[p]]
+    return p
+  }
+
+  const joinSeam = (k: number, other: number, d: 0 | 1) => {
+    const a = tiles[k]
+    const b = tiles[other]
+    for (let line = 0; line < TILE; line++) {
+      const from = d === 0 ? line * TILE + TILE - 1 : (TILE - 1) * TILE + line
+      const to = d === 0 ? line * TILE : line
+      for (let f = a.start[from]; f < a.start[from + 1]; f++) {
+        const link = a.links[f * 4 + d]
+        if (!a.reach[f] || link === NONE) continue
+        const g = b.start[to] + link
+        if (b.reach[g]) parent[root(partBase[k] + a.part[f])] = root(partBase[other] + b.part[g])
+      }
+    }
+  }
+  for (let ty = 0; ty < tilesY; ty++) {
+    for (let tx = 0; tx < tilesX; tx++) {
+      const k = ty * tilesX + tx
+      if (tx + 1 < tilesX) joinSeam(k, k + DIR_X[0], 0)
+      if (ty + 1 < tilesY) joinSeam(k, k + DIR_Y[1] * tilesX, 1)
+    }
+  }
+
+  const size = new Float64Array(total)
+  for (let k = 0; k < tiles.length; k++) {
+    const { partSize } = tiles[k]
+    for (let p = 0; p < partSize.length; p++) size[root(partBase[k] + p)] += partSize[p]
+  }
+  const roots: number[] = []
+  for (let p = 0; p < total; p++) if (parent[p] === p) roots.push(p)
+  roots.sort((a, b) => size[b] - size[a] || a - b)
+  const number = new Int32Array(total).fill(-1)
+  roots.forEach((p, n) => (number[p] = n))
+  const ofPart = new Int32Array(total)
+  for (let p = 0; p < total; p++) ofPart[p] = number[root(p)]
+
+  const at: Point3[] = []
+  for (let k = 0; k < tiles.length; k++) {
+    const tile = tiles[k]
+    const wanted = new Set<number>()
+    for (let p = 0; p < tile.partSize.length; p++) if (!at[ofPart[partBase[k] + p]]) wanted.add(p)
+    if (wanted.size === 0) continue
+    for (let column = 0; column < TILE * TILE && wanted.size > 0; column++) {
+      for (let f = tile.start[column]; f < tile.start[column + 1]; f++) {
+        if (!wanted.delete(tile.part[f])) continue
+        const spot = { tile: k, column, floor: f }
+        at[ofPart[partBase[k] + tile.part[f]]] ??= [map.middleX(spot), map.middleY(spot), tile.z[f]]
+      }
+    }
+  }
+  const cell2 = map.source.cellM * map.source.cellM
+  return { ofPart, partBase, list: roots.map((p, n) => ({ areaM2: size[p] * cell2, at: at[n] })) }
+}

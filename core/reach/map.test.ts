@@ -1,0 +1,129 @@
+import { describe, expect, it } from 'vitest'
+import { addThing, changeThings, type Level } from '@tidytrail/core/level'
+import { box, chance, prisms, sceneLevel, strewnObstacles } from '@tidytrail/core/testing'
+import { buildReach, reachSource, whyNotHere, type ReachMap } from '.'
+
+const reachOf = (level: Level) => buildReach(reachSource(level, 'pf_warden'))
+const reached = (map: ReachMap, x: number, y: number, z = 0) => {
+  const spot = map.floorAt(x, y, z)
+  return spot !== undefined && map.isReached(spot)
+}
+const ramp = (slopeDeg: number) => ({
+  shape: 'ramp' as const,
+  name: 'Ramp',
+  at: [10, 10] as [number, number],
+  sizeX: 10,
+  sizeY: 6,
+  baseM: 0,
+  heightM: 10 * Math.tan((slopeDeg * Math.PI) / 180),
+  walkable: true,
+})
+
+describe('the reach map', () => {
+  it('climbs a step of just the warden’s 0.40 m and no higher', () => {
+    const deckAt = (h: number) => reachOf(sceneLevel(30, 20, { sd_a: box(10, 5, 20, 15, h, { walkable: true }) })).islands.list
+    expect(deckAt(0.39)).toHaveLength(1)
+    expect(deckAt(0.41)).toHaveLength(2)
+  })
+
+  it('climbs a slope of just the warden’s 38° and no steeper', () => {
+    const middle = (deg: number) => reached(reachOf(sceneLevel(20, 20, { sd_r: ramp(deg) })), 10, 10, 5)
+    expect(middle(37)).toBe(true)
+    expect(middle(39)).toBe(false)
+  })
+
+  it('needs headroom of the warden’s 1.90 m', () => {
+    const under = (gap: number) =>
+      reached(reachOf(sceneLevel(20, 20, { sd_roof: box(5, 5, 15, 15, 1, { baseM: gap }) })), 10, 10)
+    expect(under(1.95)).toBe(true)
+    expect(under(1.85)).toBe(false)
+  })
+
+  it('passes a gap of the body’s width give or take a column, and none narrower', () => {
+    const parts = (gap: number) =>
+      reachOf(sceneLevel(20, 20, { sd_a: box(9, 0, 11, 10), sd_b: box(9, 10 + gap, 11, 20) })).islands.list.length
+    expect(parts(0.7 + 0.26)).toBe(1)
+    expect(parts(0.7 - 0.05)).toBe(2)
+  })
+
+  it('keeps the body’s radius from walls to the centimetre, whatever the column width', () => {
+    const map = reachOf(sceneLevel(20, 20, { sd_a: box(9, 5, 11.07, 15) }))
+    for (let x = 11.125; x < 13; x += 0.25) expect(reached(map, x, 10)).toBe(x - 11.07 >= 0.35)
+  })
+
+  it('gives the same map when tiles are rebuilt after a change as when built anew', () => {
+    const base = sceneLevel(70, 50, prisms(strewnObstacles(45, 6, 4)))
+    const map = reachOf(base)
+    const next = chance(8)
+    let level = base
+    for (let k = 0; k < 8; k++) {
+      const thing = { ...Object.values(prisms([[[next() * 50, next() * 40], [next() * 50 + 5, 10], [30, 30 + next() * 9]]]))[0] }
+      level =
+        k % 3 === 2
+          ? changeThings.apply(level, { in: 'solids', changes: { sd_p0: { heightM: 0.2 + next(), walkable: true } } }).level
+          : addThing.apply(level, { in: 'solids', id: `sd_new${k}`, thing }).level
+      map.carryOut(map.planFor(reachSource(level, 'pf_warden'))!)
+    }
+    const fresh = reachOf(level)
+    expect(map.islands.list).toEqual(fresh.islands.list)
+    map.tiles.forEach((tile, k) => {
+      expect(tile.reach).toEqual(fresh.tiles[k].reach)
+      expect(tile.z).toEqual(fresh.tiles[k].z)
+      expect(tile.clearMm).toEqual(fresh.tiles[k].clearMm)
+    })
+  })
+
+  it('agrees with a flood over the places a body fits, worked out from distances alone', () => {
+    const rings = strewnObstacles(40, 9, 5, 0.5)
+    const map = reachOf(sceneLevel(40, 40, prisms(rings)))
+    let differ = 0
+    let total = 0
+    for (let x = 0.625; x < 39.5; x += 0.25) {
+      for (let y = 0.625; y < 39.5; y += 0.25) {
+        const near = rings.some((ring) => {
+          let inside = true
+          let best = Infinity
+          ring.forEach(([ax, ay], i) => {
+            const [bx, by] = ring[(i + 1) % ring.length]
+            if ((bx - ax) * (y - ay) - (by - ay) * (x - ax) < 0) inside = false
+            const t = Math.min(1, Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2)))
+            best = Math.min(best, Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay)))
+          })
+          return inside || best < 0.35
+        })
+        total++
+        if (reached(map, x, y) === near) differ++
+      }
+    }
+    expect(total).toBeGreaterThan(20_000)
+    expect(differ / total).toBeLessThan(0.001)
+  })
+
+  it('says in words why somebody cannot stand somewhere', () => {
+    const map = reachOf(
+      sceneLevel(30, 30, {
+        sd_a: box(10, 10, 14, 14, 3, { name: 'Shed' }),
+        sd_b: box(20, 10, 26, 16, 1, { name: 'Roof', baseM: 1.6 }),
+      }),
+    )
+    expect(whyNotHere(map, [5, 5, 0])).toBeUndefined()
+    expect(whyNotHere(map, [9.87, 12, 0])).toBe('too close to Shed (0.13 m of 0.35 m)')
+    expect(whyNotHere(map, [12, 12, 0])).toBe('inside Shed')
+    expect(whyNotHere(map, [12, 12, 3])).toBe('on top of Shed, which is not for walking on')
+    expect(whyNotHere(map, [23, 13, 0])).toBe('headroom 1.60 m of 1.90 m')
+    expect(whyNotHere(map, [-3, 5, 0])).toBe('outside the level')
+  })
+
+  it('keeps a profile to its reach areas and everyone out of what is off limits', () => {
+    const square = (x: number): [number, number][] => [[x, 2], [x + 8, 2], [x + 8, 18], [x, 18]]
+    const map = reachOf(
+      sceneLevel(30, 20, {}, {
+        reachAreas: { ra_a: { name: 'A', ring: square(2), profileIds: ['pf_warden'] } },
+        covers: { cv_a: { name: 'Beds', kind: 'off-limits', ring: [[4, 6], [6, 6], [6, 8], [4, 8]] } },
+      }),
+    )
+    expect(reached(map, 8, 10)).toBe(true)
+    expect(whyNotHere(map, [15, 10, 0])).toBe('outside the reach areas of this profile')
+    expect(whyNotHere(map, [5, 7, 0])).toBe('off limits')
+  })
+})

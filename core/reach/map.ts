@@ -1,0 +1,155 @@
+import { boxesMeet, growBox, type Box2 } from '@tidytrail/core/geometry'
+import { terrainChanges } from '@tidytrail/core/ground'
+import { TileBuilder } from './build'
+import { joinIslands, type Islands } from './islands'
+import { sameRules, type ReachSource } from './source'
+import { TILE, type Tile } from './tile'
+
+/** A floor of the reach map: which tile, which column in it, and which of the tile's floors. */
+export interface Spot {
+  readonly tile: number
+  readonly column: number
+  readonly floor: number
+}
+
+/** What is still to be done before the map answers for its new source. */
+export interface ReachWork {
+  readonly source: ReachSource
+  /** Tiles still to be built. */
+  readonly tiles: number[]
+}
+
+/**
+ * Where one profile may go. Columns of floors in square tiles; a change in the terrain rebuilds only the tiles it
+ * touches. Built in steps, so that a caller can stop between tiles.
+ */
+export class ReachMap {
+  source: ReachSource
+  readonly columns: number
+  readonly rows: number
+  readonly tilesX: number
+  readonly tilesY: number
+  readonly tiles: Tile[] = []
+  islands: Islands = { ofPart: new Int32Array(0), partBase: new Int32Array(0), list: [] }
+  /** Goes up with every finished change. */
+  version = 0
+
+  constructor(source: ReachSource) {
+    this.source = source
+    const { extent, cellM } = source
+    this.columns = Math.max(1, Math.round((extent.maxX - extent.minX) / cellM))
+    this.rows = Math.max(1, Math.round((extent.maxY - extent.minY) / cellM))
+    this.tilesX = Math.ceil(this.columns / TILE)
+    this.tilesY = Math.ceil(this.rows / TILE)
+  }
+
+  /** The tiles a new source makes stale, or undefined when it needs a map of its own. */
+  planFor(source: ReachSource): ReachWork | undefined {
+    if (this.tiles.length > 0 && !sameRules(this.source, source)) return undefined
+    const all = this.tiles.length === 0 ? 'everywhere' : terrainChanges(this.source.terrain, source.terrain)
+    const tiles: number[] = []
+    const boxes = all === 'everywhere' ? [] : all.map((b) => growBox(b, source.radiusM + 3 * source.cellM))
+    for (let k = 0; k < this.tilesX * this.tilesY; k++) {
+      if (all === 'everywhere' || boxes.some((b) => boxesMeet(b, this.tileBox(k)))) tiles.push(k)
+    }
+    return { source, tiles }
+  }
+
+  /** Does the work a plan calls for, all of it. */
+  carryOut(work: ReachWork): void {
+    const builder = new TileBuilder(work.source)
+    for (const k of work.tiles) this.buildTile(builder, k)
+    this.finish(work)
+  }
+
+  /** Builds one tile of a plan; the map answers for the new source only after `finish`. */
+  buildTile(builder: TileBuilder, k: number): void {
+    this.tiles[k] = builder.build((k % this.tilesX) * TILE, Math.floor(k / this.tilesX) * TILE)
+  }
+
+  finish(work: ReachWork): void {
+    this.source = work.source
+    if (work.tiles.length > 0 || this.version === 0) {
+      this.islands = joinIslands(this)
+      this.version++
+    }
+  }
+
+  tileBox(k: number): Box2 {
+    const { extent, cellM } = this.source
+    const side = TILE * cellM
+    const minX = extent.minX + (k % this.tilesX) * side
+    const minY = extent.minY + Math.floor(k / this.tilesX) * side
+    return { minX, minY, maxX: minX + side, maxY: minY + side }
+  }
+
+  /** Middle of a column, metres. */
+  middleX(spot: Spot): number {
+    return this.source.extent.minX + (this.tiles[spot.tile].i0 + (spot.column % TILE) + 0.5) * this.source.cellM
+  }
+
+  middleY(spot: Spot): number {
+    return this.source.extent.minY + (this.tiles[spot.tile].j0 + Math.floor(spot.column / TILE) + 0.5) * this.source.cellM
+  }
+
+  /** Height of a floor, metres. */
+  zOf(spot: Spot): number {
+    return this.tiles[spot.tile].z[spot.floor]
+  }
+
+  /** The floor a thing at (x, y, z) belongs to, reached or not; undefined outside the extent. */
+  floorAt(x: number, y: number, z: number, toleranceM = 0.25): Spot | undefined {
+    const { extent, cellM } = this.source
+    const i = Math.floor((x - extent.minX) / cellM)
+    const j = Math.floor((y - extent.minY) / cellM)
+    if (!(i >= 0 && j >= 0 && i < this.columns && j < this.rows)) return undefined
+    const k = Math.floor(j / TILE) * this.tilesX + Math.floor(i / TILE)
+    const tile = this.tiles[k]
+    const column = (j % TILE) * TILE + (i % TILE)
+    const first = tile.start[column]
+    const end = tile.start[column + 1]
+    if (end === first) return undefined
+    let floor = first
+    for (let f = first; f < end; f++) if (tile.z[f] <= z + toleranceM) floor = f
+    return { tile: k, column, floor }
+  }
+
+  isReached(spot: Spot): boolean {
+    return this.tiles[spot.tile].reach[spot.floor] === 1
+  }
+
+  /** The reached floor at a place, or at one of the columns around it; undefined when none is. */
+  reachedAt(x: number, y: number, z: number): Spot | undefined {
+    const { cellM, stepM } = this.source
+    const toleranceM = Math.max(0.25, stepM)
+    const here = this.floorAt(x, y, z, toleranceM)
+    if (here && this.isReached(here) && this.zOf(here) <= z + toleranceM) return here
+    let best: Spot | undefined
+    let bestM = Infinity
+    for (let dj = -1; dj <= 1; dj++) {
+      for (let di = -1; di <= 1; di++) {
+        const spot = this.floorAt(x + di * cellM, y + dj * cellM, z, toleranceM)
+        if (!spot || !this.isReached(spot) || Math.abs(this.zOf(spot) - z) > 1) continue
+        const dx = this.middleX(spot) - x
+        const dy = this.middleY(spot) - y
+        if (dx * dx + dy * dy >= bestM) continue
+        best = spot
+        bestM = dx * dx + dy * dy
+      }
+    }
+    return best
+  }
+
+  /** The island a reached floor belongs to, 0 being the largest; −1 for floors out of reach. */
+  islandOf(spot: Spot): number {
+    const part = this.tiles[spot.tile].part[spot.floor]
+    return part === 65535 ? -1 : this.islands.ofPart[this.islands.partBase[spot.tile] + part]
+  }
+}
+
+/** A reach map built at once. */
+export function buildReach(source: ReachSource): ReachMap {
+  const map = new ReachMap(source)
+  map.carryOut(map.planFor(source)!)
+  return map
+}

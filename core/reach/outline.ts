@@ -1,0 +1,188 @@
+import { simplifyLine } from '@tidytrail/core/geometry'
+import type { ReachSource } from './source'
+import { DIR_X, DIR_Y, NONE, TILE, type Tile, type TileOutline } from './tile'
+
+/** How far a drawn edge may lie from the columns' true edge, in columns: about what a slanted line needs. */
+const SMOOTHING = 0.6
+
+type Cut = Omit<Tile, 'outline'>
+
+/** One closed walk along the edge of a part, with the reach on the left. */
+interface Walk {
+  /** Flat x, y of the far end of each side, in columns from the tile's corner. */
+  xy: number[]
+  /** 1 where the side lies on the tile's rim and the reach goes on beyond it. */
+  seam: number[]
+  /** The floor each side belongs to, and its column. */
+  floor: number[]
+  column: number[]
+}
+
+/**
+ * The edge of the reach in a tile: rings to fill, lines to ink, and the corners a shortest path may bend at.
+ * @param onward for each floor and direction on the rim: 1 when the reach goes on into the next tile
+ */
+export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource): TileOutline {
+  const { start, links, reach } = tile
+  const { cellM, extent } = source
+  const seen = new Uint8Array(reach.length * 4)
+  const rings: TileOutline['rings'][number][] = []
+  const edges: Float32Array[] = []
+  const corners = { floor: [] as number[], column: [] as number[], wedge: [] as number[] }
+  const toX = (x: number) => extent.minX + (tile.i0 + x) * cellM
+  const toY = (y: number) => extent.minY + (tile.j0 + y) * cellM
+
+  /** The reached floor next door inside the tile, or −1. */
+  const next = (f: number, column: number, d: number): number => {
+    const link = links[f * 4 + d]
+    if (link === NONE) return -1
+    const i = (column % TILE) + DIR_X[d]
+    const j = Math.floor(column / TILE) + DIR_Y[d]
+    if (i < 0 || j < 0 || i >= TILE || j >= TILE) return -1
+    const g = start[j * TILE + i] + link
+    return reach[g] ? g : -1
+  }
+  const step = (column: number, d: number) => column + DIR_X[d] + DIR_Y[d] * TILE
+
+  const walkFrom = (f0: number, c0: number, d0: number): Walk => {
+    const walk: Walk = { xy: [], seam: [], floor: [], column: [] }
+    let f = f0
+    let c = c0
+    let d = d0
+    do {
+      seen[f * 4 + d] = 1
+      const i = c % TILE
+      const j = (c - i) / TILE
+      // The far end of side d when going round the column anticlockwise.
+      walk.xy.push(i + (d === 0 || d === 3 ? 1 : 0), j + (d === 0 || d === 1 ? 1 : 0))
+      walk.seam.push(onward[f * 4 + d])
+      const ahead = (d + 1) % 4
+      const g = next(f, c, ahead)
+      walk.floor.push(f)
+      walk.column.push(c)
+      if (g < 0) d = ahead
+      else {
+        const h = next(g, step(c, ahead), d)
+        if (h < 0) {
+          f = g
+          c = step(c, ahead)
+        } else {
+          // Turning right round an obstacle: the column in the elbow is where a path would bend.
+          walk.floor[walk.floor.length - 1] = g
+          walk.column[walk.column.length - 1] = step(c, ahead)
+          f = h
+          c = step(step(c, ahead), d)
+          d = (d + 3) % 4
+        }
+      }
+    } while (!(f === f0 && d === d0))
+    return walk
+  }
+
+  for (let column = 0; column < TILE * TILE; column++) {
+    for (let f = start[column]; f < start[column + 1]; f++) {
+      if (!reach[f]) continue
+      for (let d = 0; d < 4; d++) {
+        if (seen[f * 4 + d] || next(f, column, d) >= 0) continue
+        const walk = walkFrom(f, column, d)
+        takeWalk(walk, { part: tile.part[f], z: tile.z[f] })
+      }
+    }
+  }
+
+  function takeWalk(walk: Walk, of: { part: number; z: number }): void {
+    const n = walk.seam.length
+    // Begin at a change between rim and real edge, so that no run of either wraps round the end of the list.
+    let first = 0
+    while (first < n && walk.seam[first] === walk.seam[(first + n - 1) % n]) first++
+    const closed = first === n
+    if (closed) first = 0
+    const ring: number[] = []
+    const run: number[] = []
+    const at = (k: number) => (first + k) % n
+    for (let k = 0; k <= n; k++) {
+      const changes = k === n || (k > 0 && walk.seam[at(k)] !== walk.seam[at(k - 1)])
+      if (changes) {
+        // A run of sides starts at the far end of the side before it.
+        takeRun(walk, run, closed, ring)
+        run.length = 0
+      }
+      if (k < n) run.push(at(k))
+    }
+    if (ring.length >= 6) {
+      const xy = new Float32Array(ring.length)
+      for (let k = 0; k < ring.length; k += 2) {
+        xy[k] = toX(ring[k])
+        xy[k + 1] = toY(ring[k + 1])
+      }
+      rings.push({ part: of.part, z: of.z, xy })
+    }
+  }
+
+  function takeRun(walk: Walk, run: readonly number[], closed: boolean, ring: number[]): void {
+    const n = walk.seam.length
+    const before = (run[0] + n - 1) % n
+    const sides = [before, ...run]
+    const xy = sides.flatMap((k) => [walk.xy[2 * k], walk.xy[2 * k + 1]])
+    const kept = closed ? simplifyClosed(xy) : simplifyLine(xy, SMOOTHING)
+    for (let q = 1; q < kept.length; q++) ring.push(xy[2 * kept[q]], xy[2 * kept[q] + 1])
+    if (walk.seam[run[0]]) return
+    const line = new Float32Array(kept.length * 2)
+    for (let q = 0; q < kept.length; q++) {
+      line[2 * q] = toX(xy[2 * kept[q]])
+      line[2 * q + 1] = toY(xy[2 * kept[q] + 1])
+    }
+    edges.push(line)
+    const direction = (q: number, r: number): [number, number] => {
+      const x = xy[2 * kept[r]] - xy[2 * kept[q]]
+      const y = xy[2 * kept[r] + 1] - xy[2 * kept[q] + 1]
+      const length = Math.sqrt(x * x + y * y) || 1
+      return [x / length, y / length]
+    }
+    const last = kept.length - 1
+    for (let q = closed ? 1 : 0; q <= last; q++) {
+      const side = sides[kept[q]]
+      if (!closed && (q === 0 || q === last)) {
+        addCorner(walk, side, [0, 0], [0, 0])
+        continue
+      }
+      const into = direction(q - 1, q)
+      const out = q === last ? direction(0, 1) : direction(q, q + 1)
+      if (into[0] * out[1] - into[1] * out[0] < 0) addCorner(walk, side, into, out)
+    }
+  }
+
+  function addCorner(walk: Walk, side: number, into: [number, number], out: [number, number]): void {
+    corners.floor.push(walk.floor[side])
+    corners.column.push(walk.column[side])
+    corners.wedge.push(...into, ...out)
+  }
+
+  return {
+    rings,
+    edges,
+    corners: {
+      count: corners.floor.length,
+      floor: Uint16Array.from(corners.floor),
+      column: Uint16Array.from(corners.column),
+      wedge: Float32Array.from(corners.wedge),
+    },
+  }
+}
+
+/** Thins a closed line whose last point equals its first: split at the point farthest from the start. */
+function simplifyClosed(xy: readonly number[]): number[] {
+  const last = xy.length / 2 - 1
+  let far = 0
+  let best = -1
+  for (let k = 1; k < last; k++) {
+    const d = (xy[2 * k] - xy[0]) ** 2 + (xy[2 * k + 1] - xy[1]) ** 2
+    if (d > best) {
+      best = d
+      far = k
+    }
+  }
+  const head = simplifyLine(xy.slice(0, 2 * far + 2), SMOOTHING)
+  const tail = simplifyLine(xy.slice(2 * far), SMOOTHING)
+  return [...head, ...tail.slice(1).map((k) => k + far)]
+}

@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest'
+import { box, chance, exactShortest, grownRing, prisms, sceneLevel, strewnObstacles } from '@tidytrail/core/testing'
+import { buildReach, PathFinder, reachSource } from '.'
+import { gridPath } from './grid-path'
+
+const reachOf = (level: ReturnType<typeof sceneLevel>) => buildReach(reachSource(level, 'pf_warden'))
+
+describe('a found path', () => {
+  it('is straight where nothing is in the way', () => {
+    const finder = new PathFinder(reachOf(sceneLevel(40, 40, {})))
+    const path = finder.find([2, 2, 0], [33, 21, 0])
+    expect(path).toMatchObject({ found: true, line: [[2, 2, 0], [33, 21, 0]] })
+  })
+
+  it('is within 1 % of the exact shortest on average and 4 % at worst, among strewn obstacles', () => {
+    const ratios: number[] = []
+    for (let seed = 1; seed <= 4; seed++) {
+      const rings = strewnObstacles(90, 14, seed, 1.2)
+      const map = reachOf(sceneLevel(90, 90, prisms(rings)))
+      const finder = new PathFinder(map)
+      const grown = rings.map((r) => grownRing(r, 0.35, 3))
+      const next = chance(seed)
+      for (let k = 0; k < 12; k++) {
+        const a: [number, number, number] = [1 + next() * 88, 1 + next() * 15, 0]
+        const b: [number, number, number] = [1 + next() * 88, 74 + next() * 15, 0]
+        const path = finder.find(a, b)
+        const exact = exactShortest([a[0], a[1]], [b[0], b[1]], grown)
+        if (path.found && exact < Infinity) ratios.push(path.lengthM / exact)
+      }
+    }
+    expect(ratios.length).toBeGreaterThan(30)
+    const mean = ratios.reduce((s, r) => s + r, 0) / ratios.length
+    expect(mean).toBeLessThan(1.01)
+    expect(Math.max(...ratios)).toBeLessThan(1.04)
+    expect(Math.min(...ratios)).toBeGreaterThan(0.985)
+  })
+
+  it('is never longer than a path from column to column', () => {
+    const rings = strewnObstacles(60, 14, 9, 0.3)
+    const map = reachOf(sceneLevel(60, 60, prisms(rings)))
+    const finder = new PathFinder(map)
+    const next = chance(3)
+    let compared = 0
+    for (let k = 0; k < 40; k++) {
+      const a: [number, number, number] = [next() * 60, next() * 60, 0]
+      const b: [number, number, number] = [next() * 60, next() * 60, 0]
+      const from = map.reachedAt(...a)
+      const to = map.reachedAt(...b)
+      if (!from || !to) continue
+      const slow = gridPath(map, from, to)
+      const path = finder.find(a, b)
+      expect(path.found).toBe(slow !== undefined)
+      if (!slow || !path.found) continue
+      let length = 0
+      for (let i = 1; i < slow.length; i++) {
+        length += Math.hypot(map.middleX(slow[i]) - map.middleX(slow[i - 1]), map.middleY(slow[i]) - map.middleY(slow[i - 1]))
+      }
+      expect(path.lengthM).toBeLessThan(length + 2 * map.source.cellM)
+      compared++
+    }
+    expect(compared).toBeGreaterThan(20)
+  })
+
+  it('leads up a ramp onto a deck and names the two sides as apart once the ramp is gone', () => {
+    const deck = box(20, 10, 30, 20, 2, { walkable: true, name: 'Deck' })
+    const ramp = { shape: 'ramp' as const, name: '', at: [16, 15] as [number, number], sizeX: 8, sizeY: 4, baseM: 0, heightM: 2, walkable: true }
+    const up = new PathFinder(reachOf(sceneLevel(40, 30, { sd_deck: deck, sd_ramp: ramp })))
+    const path = up.find([35, 15, 0], [25, 15, 2])
+    expect(path.found).toBe(true)
+    if (path.found) expect(path.lengthM).toBeGreaterThan(25)
+    const without = new PathFinder(reachOf(sceneLevel(40, 30, { sd_deck: deck })))
+    expect(without.find([35, 15, 0], [25, 15, 2])).toMatchObject({ found: false, why: 'apart' })
+  })
+
+  it('goes under a bridge and over it as two different floors', () => {
+    const scene = sceneLevel(40, 40, {
+      sd_bridge: box(18, 5, 22, 35, 0.3, { baseM: 3, walkable: true }),
+      sd_ramp: { shape: 'ramp', name: '', at: [20, 36.5], sizeX: 3, sizeY: 4, turnRad: -Math.PI / 2, baseM: 3, heightM: 0.3, walkable: true },
+    })
+    const finder = new PathFinder(reachOf(scene))
+    expect(finder.find([5, 20, 0], [35, 20, 0])).toMatchObject({ found: true, lengthM: 30 })
+    expect(finder.find([20, 20, 0], [20, 20, 3.3])).toMatchObject({ found: false, why: 'apart' })
+  })
+
+  it('does not pass a wall thinner than a column', () => {
+    const map = reachOf(sceneLevel(20, 20, { sd_wall: box(9.96, 0, 10.04, 20, 2) }))
+    expect(new PathFinder(map).find([5, 10, 0], [15, 10, 0])).toMatchObject({ found: false, why: 'apart' })
+    expect(map.islands.list).toHaveLength(2)
+  })
+
+  it('says which end is out of reach, and where a straight walk stops', () => {
+    const finder = new PathFinder(reachOf(sceneLevel(20, 20, { sd_a: box(8, 0, 12, 20) })))
+    expect(finder.find([10, 10, 0], [15, 10, 0])).toMatchObject({ found: false, why: 'start-off-reach' })
+    const answer = finder.find([5, 10, 0], [10, 10, 0])
+    expect(answer).toMatchObject({ found: false, why: 'end-off-reach' })
+    if (!answer.found) expect(answer.stopsAt![0]).toBeCloseTo(7.6, 0)
+  })
+})

@@ -1,0 +1,187 @@
+import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
+import FlatQueue from 'flatqueue'
+import { CornerGraph } from './corners'
+import { gridPath } from './grid-path'
+import type { ReachMap, Spot } from './map'
+import { StraightWalker } from './sight'
+
+export interface FoundPath {
+  readonly found: true
+  /** Corner by corner, both ends included, metres. */
+  readonly line: readonly Point3[]
+  /** Over the map, metres. */
+  readonly lengthM: number
+}
+
+export type PathRefusal = 'start-off-reach' | 'end-off-reach' | 'apart'
+
+export interface NoPath {
+  readonly found: false
+  readonly why: PathRefusal
+  /** How far a straight walk gets, when it can start at all. */
+  readonly stopsAt: Point3 | null
+}
+
+export type PathAnswer = FoundPath | NoPath
+
+/** Finds any-angle shortest paths over one reach map. Keep one for as long as the map lives. */
+export class PathFinder {
+  private readonly walker: StraightWalker
+  private corners: CornerGraph | undefined
+  private version = -1
+  private cost = new Float64Array(0)
+  private parent = new Int32Array(0)
+  /** Query number in which a corner was last met, and last closed. */
+  private met = new Int32Array(0)
+  private closed = new Int32Array(0)
+  private query = 0
+  private readonly queue = new FlatQueue<number>()
+
+  constructor(private readonly map: ReachMap) {
+    this.walker = new StraightWalker(map)
+  }
+
+  /** The shortest way from one place to another, or why there is none. */
+  find(from: Point3, to: Point3): PathAnswer {
+    const { map } = this
+    const start = map.reachedAt(from[0], from[1], from[2])
+    if (!start) return { found: false, why: 'start-off-reach', stopsAt: null }
+    const end = map.reachedAt(to[0], to[1], to[2])
+    if (!end) return { found: false, why: 'end-off-reach', stopsAt: this.stopsAt(from, start, to) }
+    if (map.islandOf(start) !== map.islandOf(end)) {
+      return { found: false, why: 'apart', stopsAt: this.stopsAt(from, start, to) }
+    }
+    const a = this.placeOn(start, from)
+    const b = this.placeOn(end, to)
+    if (this.walker.walk(start, a[0], a[1], b[0], b[1]) && this.walker.endedOn(end)) return found([a, b])
+    const spots = this.search(start, a, end, b) ?? gridPath(map, start, end)
+    if (!spots) return { found: false, why: 'apart', stopsAt: this.stopsAt(from, start, to) }
+    return found(this.pullTight(spots, a, b))
+  }
+
+  /** Where a straight walk from one place towards another has to stop; the far end when it need not. */
+  straight(from: Point3, to: Point3): { clear: boolean; at: Point3 } {
+    const start = this.map.reachedAt(from[0], from[1], from[2])
+    if (!start) return { clear: false, at: from }
+    const a = this.placeOn(start, from)
+    const clear = this.walker.walk(start, a[0], a[1], to[0], to[1])
+    return { clear, at: clear ? to : this.endOfWalk(a, to) }
+  }
+
+  private stopsAt(from: Point3, start: Spot, to: Point3): Point3 {
+    const a = this.placeOn(start, from)
+    this.walker.walk(start, a[0], a[1], to[0], to[1])
+    return this.endOfWalk(a, to)
+  }
+
+  private endOfWalk(a: Point3, to: Point3): Point3 {
+    const t = this.walker.share
+    return [a[0] + (to[0] - a[0]) * t, a[1] + (to[1] - a[1]) * t, this.map.zOf(this.walker.here())]
+  }
+
+  /** The place itself when it lies over the floor's column, otherwise the column's middle. */
+  private placeOn(spot: Spot, at: Point3): Point3 {
+    const x = this.map.middleX(spot)
+    const y = this.map.middleY(spot)
+    const half = this.map.source.cellM / 2 + 1e-9
+    const over = Math.abs(at[0] - x) <= half && Math.abs(at[1] - y) <= half
+    return [over ? at[0] : x, over ? at[1] : y, this.map.zOf(spot)]
+  }
+
+  private prepare(): CornerGraph {
+    if (!this.corners || this.version !== this.map.version) {
+      this.corners = new CornerGraph(this.map, this.walker)
+      this.version = this.map.version
+      const n = this.corners.count
+      this.cost = new Float64Array(n)
+      this.parent = new Int32Array(n)
+      this.met = new Int32Array(n)
+      this.closed = new Int32Array(n)
+      this.query = 0
+    }
+    return this.corners
+  }
+
+  /** A* over the corners, from the start's floor to the end's (Hart, Nilsson and Raphael 1968); sight tested late. */
+  private search(start: Spot, a: Point3, end: Spot, b: Point3): Spot[] | undefined {
+    const graph = this.prepare()
+    const { cost, parent, met, closed, queue, walker } = this
+    const query = ++this.query
+    const island = this.map.islandOf(start)
+    const { x, y } = graph
+    const ahead = (n: number) => Math.sqrt((x[n] - b[0]) ** 2 + (y[n] - b[1]) ** 2)
+    // Entries: 2n for a corner reached from another, 2n + 1 for one hoped to be seen from the start, −1 − n for the
+    // end seen from corner n.
+    queue.clear()
+    for (let n = 0; n < graph.count; n++) {
+      if (graph.island[n] !== island) continue
+      const dx = x[n] - a[0]
+      const dy = y[n] - a[1]
+      if (graph.taut(n, dx, dy)) queue.push(2 * n + 1, Math.sqrt(dx * dx + dy * dy) + ahead(n))
+    }
+    let best = Infinity
+    while (queue.length > 0) {
+      const entry = queue.pop()!
+      if (entry < 0) return this.trace(graph, -1 - entry, start, end)
+      const n = entry >> 1
+      if (closed[n] === query) continue
+      if (entry & 1) {
+        if (!(walker.walk(start, a[0], a[1], x[n], y[n]) && walker.endedOn(graph.spot(n)))) continue
+        cost[n] = Math.sqrt((x[n] - a[0]) ** 2 + (y[n] - a[1]) ** 2)
+        parent[n] = -1
+      }
+      closed[n] = query
+      const goalCost = cost[n] + ahead(n)
+      if (goalCost < best && graph.taut(n, b[0] - x[n], b[1] - y[n]) && graph.sees(n, b[0], b[1], end)) {
+        best = goalCost
+        queue.push(-1 - n, goalCost)
+      }
+      const neighbours = graph.neighbours(n)
+      for (let q = 0; q < neighbours.length; q++) {
+        const m = neighbours[q]
+        if (closed[m] === query) continue
+        const next = cost[n] + Math.sqrt((x[m] - x[n]) ** 2 + (y[m] - y[n]) ** 2)
+        if (met[m] === query && next >= cost[m]) continue
+        met[m] = query
+        cost[m] = next
+        parent[m] = n
+        const f = next + ahead(m)
+        if (f < best) queue.push(2 * m, f)
+      }
+    }
+    return undefined
+  }
+
+  private trace(graph: CornerGraph, last: number, start: Spot, end: Spot): Spot[] {
+    const spots = [end]
+    for (let n = last; n >= 0; n = this.parent[n]) spots.push(graph.spot(n))
+    spots.push(start)
+    return spots.reverse()
+  }
+
+  /** Drops every corner that can be walked past straight. */
+  private pullTight(spots: readonly Spot[], a: Point3, b: Point3): Point3[] {
+    const { map, walker } = this
+    const places = spots.map((s, i): Point3 => {
+      if (i === 0) return a
+      return i === spots.length - 1 ? b : [map.middleX(s), map.middleY(s), map.zOf(s)]
+    })
+    const kept = [0]
+    let at = 0
+    while (at < spots.length - 1) {
+      let next = at + 1
+      for (let probe = at + 2; probe < spots.length; probe++) {
+        const [px, py] = places[probe]
+        if (!(walker.walk(spots[at], places[at][0], places[at][1], px, py) && walker.endedOn(spots[probe]))) break
+        next = probe
+      }
+      kept.push(next)
+      at = next
+    }
+    return kept.map((k) => places[k])
+  }
+}
+
+function found(line: Point3[]): FoundPath {
+  return { found: true, line, lengthM: lengthOf(line) }
+}

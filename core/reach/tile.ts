@@ -1,0 +1,61 @@
+/** Columns along one side of a tile. */
+export const TILE = 64
+/** Marks a neighbour that cannot be stepped to, and a floor in no part. */
+export const NONE = 255
+export const NO_PART = 65535
+
+/** Why nobody stands on a floor by itself; 0 when somebody can. Closeness to walls is kept apart, as a clearance. */
+export const STANDS = 0
+export const STEEP = 1
+export const LOW = 2
+export const DEEP = 3
+export const SHUT = 4
+export const OUTSIDE = 5
+export const OFF_LIMITS = 6
+
+/** Directions of `links`: east, north, west, south. */
+export const DIR_X = [1, 0, -1, 0] as const
+export const DIR_Y = [0, 1, 0, -1] as const
+
+/** A square of the reach map. All arrays but `start` have an entry for each floor. */
+export interface Tile {
+  /** First column of the tile, counted from the extent's corner. */
+  readonly i0: number
+  readonly j0: number
+  /** Where each column's floors begin, row by row; one more entry than columns. */
+  readonly start: Uint16Array
+  readonly z: Float32Array
+  /** Index of the solid the floor is the top of, −1 for the ground. */
+  readonly surface: Int32Array
+  readonly stand: Uint8Array
+  /** Distance to what the body must keep away from, millimetres; capped at a little over the radius. */
+  readonly clearMm: Uint16Array
+  /** Four for each floor: which floor of the neighbouring column one steps to, or NONE. */
+  readonly links: Uint8Array
+  /** May the body's middle be here? */
+  readonly reach: Uint8Array
+  /** Part of the tile the floor is connected to, or NO_PART. */
+  readonly part: Uint16Array
+  /** Number of columns in each part. */
+  readonly partSize: Uint32Array
+  readonly outline: TileOutline
+}
+
+/** The edge of the reach inside one tile. */
+export interface TileOutline {
+  /** Closed rings as flat x, y pairs in metres, and the part each belongs to: for filling. */
+  readonly rings: readonly { readonly part: number; readonly xy: Float32Array; readonly z: number }[]
+  /** Lines along real edges as flat x, y pairs in metres: for inking. */
+  readonly edges: readonly Float32Array[]
+  /** Places a shortest path may bend at. */
+  readonly corners: Corners
+}
+
+/** A corner is a floor, and the directions along the outline into it and out of it (0, 0 where not known). */
+export interface Corners {
+  readonly count: number
+  readonly floor: Uint16Array
+  readonly column: Uint16Array
+  /** inX, inY, outX, outY for each corner. */
+  readonly wedge: Float32Array
+}

@@ -1,0 +1,3 @@
+/** Slow, obvious versions and made-up scenes for tests and benchmarks. Not part of the product. */
+export * from './scenes'
+export * from './visibility'
