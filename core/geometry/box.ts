@@ -1,3 +1,5 @@
+import { hypot } from './exact'
+
 /** An upright rectangle on the map, metres. */
 export interface Box2 {
   minX: number
@@ -27,4 +29,9 @@ export function boxesMeet(a: Box2, b: Box2): boolean {
 
 export function boxHolds(box: Box2, x: number, y: number): boolean {
   return x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY
+}
+
+/** Distance from a place to the nearest point of the box, metres; 0 inside. */
+export function distanceToBox(box: Box2, x: number, y: number): number {
+  return hypot(Math.max(box.minX - x, 0, x - box.maxX), Math.max(box.minY - y, 0, y - box.maxY))
 }

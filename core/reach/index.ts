@@ -1,4 +1,5 @@
 export * from './islands'
+export { TileBuilder } from './build'
 export * from './map'
 export * from './path'
 export * from './sight'

@@ -33,6 +33,8 @@ export class ReachMap {
   islands: Islands = { ofPart: new Int32Array(0), partBase: new Int32Array(0), list: [] }
   /** Goes up with every finished change. */
   version = 0
+  /** Tiles built for a plan that has not been finished, and may never be. */
+  private readonly unsettled = new Set<number>()
 
   constructor(source: ReachSource) {
     this.source = source
@@ -50,7 +52,7 @@ export class ReachMap {
     const tiles: number[] = []
     const boxes = all === 'everywhere' ? [] : all.map((b) => growBox(b, source.radiusM + 3 * source.cellM))
     for (let k = 0; k < this.tilesX * this.tilesY; k++) {
-      if (all === 'everywhere' || boxes.some((b) => boxesMeet(b, this.tileBox(k)))) tiles.push(k)
+      if (all === 'everywhere' || this.unsettled.has(k) || boxes.some((b) => boxesMeet(b, this.tileBox(k)))) tiles.push(k)
     }
     return { source, tiles }
   }
@@ -65,10 +67,12 @@ export class ReachMap {
   /** Builds one tile of a plan; the map answers for the new source only after `finish`. */
   buildTile(builder: TileBuilder, k: number): void {
     this.tiles[k] = builder.build((k % this.tilesX) * TILE, Math.floor(k / this.tilesX) * TILE)
+    this.unsettled.add(k)
   }
 
   finish(work: ReachWork): void {
     this.source = work.source
+    this.unsettled.clear()
     if (work.tiles.length > 0 || this.version === 0) {
       this.islands = joinIslands(this)
       this.version++
@@ -135,6 +139,31 @@ export class ReachMap {
         if (dx * dx + dy * dy >= bestM) continue
         best = spot
         bestM = dx * dx + dy * dy
+      }
+    }
+    return best
+  }
+
+  /** The nearest reached floor around a place, on a given island or any; undefined when there is none near. */
+  nearestReached(x: number, y: number, z: number, withinM: number, island = -1): Spot | undefined {
+    const { cellM } = this.source
+    const rings = Math.ceil(withinM / cellM)
+    let best: Spot | undefined
+    let bestM = withinM
+    for (let ring = 0; ring <= rings && ring * cellM <= bestM + cellM; ring++) {
+      for (let dj = -ring; dj <= ring; dj++) {
+        const step = Math.abs(dj) === ring ? 1 : 2 * ring
+        for (let di = -ring; di <= ring; di += Math.max(1, step)) {
+          const spot = this.floorAt(x + di * cellM, y + dj * cellM, z, 1.5)
+          if (!spot || !this.isReached(spot) || (island >= 0 && this.islandOf(spot) !== island)) continue
+          const dx = this.middleX(spot) - x
+          const dy = this.middleY(spot) - y
+          const dz = this.zOf(spot) - z
+          const m = Math.sqrt(dx * dx + dy * dy + dz * dz)
+          if (m >= bestM) continue
+          best = spot
+          bestM = m
+        }
       }
     }
     return best

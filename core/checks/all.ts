@@ -1,0 +1,27 @@
+import type { Check } from './check'
+import { briefDangling } from './list/brief-dangling'
+import { reachIslands } from './list/reach-islands'
+import { routeLegBlocked } from './list/route-leg-blocked'
+import { routeTooFew } from './list/route-too-few'
+import { routeUnassigned } from './list/route-unassigned'
+import { spawnerInsideSolid } from './list/spawner-inside-solid'
+import { spawnerOffReach } from './list/spawner-off-reach'
+import { waypointBuried } from './list/waypoint-buried'
+import { waypointFloating } from './list/waypoint-floating'
+import { waypointOffReach } from './list/waypoint-off-reach'
+
+/** Every check there is. A new one is a file in `list/` and a line here. */
+export const CHECKS: readonly Check[] = [
+  waypointFloating,
+  waypointBuried,
+  waypointOffReach,
+  routeTooFew,
+  routeLegBlocked,
+  routeUnassigned,
+  spawnerInsideSolid,
+  spawnerOffReach,
+  briefDangling,
+  reachIslands,
+]
+
+export type { Check } from './check'

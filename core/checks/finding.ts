@@ -1,0 +1,20 @@
+import type { Point3 } from '@tidytrail/core/geometry'
+import type { Fix } from './fix'
+
+export const SEVERITIES = ['blocker', 'warning', 'note'] as const
+export type Severity = (typeof SEVERITIES)[number]
+export const STAGES = ['ground', 'reach', 'routes', 'cast', 'rehearse', 'sign-off'] as const
+export type Stage = (typeof STAGES)[number]
+
+/** What a check says: what is wrong, with which things, where, and what would help. */
+export interface Finding {
+  readonly check: string
+  readonly severity: Severity
+  readonly stage: Stage
+  /** Ids of the things concerned, the one to mend first. */
+  readonly subjects: readonly string[]
+  readonly at: Point3
+  /** A sentence for people. */
+  readonly message: string
+  readonly fix?: Fix
+}

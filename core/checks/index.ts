@@ -1,0 +1,6 @@
+export * from './all'
+export * from './finding'
+export * from './fix'
+export * from './runner'
+export * from './survey'
+export * from './rehearse-level'

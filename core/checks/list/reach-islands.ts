@@ -1,0 +1,35 @@
+import type { Check } from '../check'
+import { moveToReach, MOST_MOVED_M } from '../moving'
+
+export const reachIslands: Check = {
+  id: 'reach.islands',
+  stage: 'reach',
+  severity: 'blocker',
+  sentence: 'A spawner and the route its agents are to follow lie on islands nothing joins.',
+  each: 'spawners',
+  run(look, id) {
+    const spawner = look.thing('spawners', id)!
+    const brief = spawner.briefId ? look.thing('briefs', spawner.briefId) : undefined
+    if (!brief || !spawner.profileId) return []
+    for (const stepId of brief.order) {
+      const step = brief.steps[stepId]
+      const route = step.kind === 'follow-route' && step.routeId ? look.thing('routes', step.routeId) : undefined
+      if (!route || route.order.length < 2) continue
+      const first = look.thing('waypoints', route.stops[route.order[0]].waypointId)!
+      const here = look.island(spawner.profileId, spawner.at)
+      const there = look.island(spawner.profileId, first.at)
+      if (here === undefined || there === undefined || here === there) continue
+      const map = look.reach(spawner.profileId, spawner.at, MOST_MOVED_M)!
+      const area = (n: number) => `${Math.round(map.islands.list[n].areaM2)} m²`
+      return [
+        {
+          subjects: [id, (step as { routeId: string }).routeId],
+          at: spawner.at,
+          message: `${spawner.name} is on an island of ${area(here)}, and ${route.name} begins on another of ${area(there)}; nothing joins them.`,
+          ...moveToReach(map, id, 'the spawner', spawner.at, there),
+        },
+      ]
+    }
+    return []
+  },
+}

@@ -1,0 +1,55 @@
+import { mix3 } from '@tidytrail/core/geometry'
+import { legsOf } from '@tidytrail/core/network'
+import type { Check } from '../check'
+import type { Finding } from '../finding'
+import { moveToReach } from '../moving'
+import { travellers } from '../travellers'
+
+export const routeLegBlocked: Check = {
+  id: 'route.leg-blocked',
+  stage: 'routes',
+  severity: 'blocker',
+  sentence: 'There is no way for the route’s agents from one stop to the next.',
+  each: 'routes',
+  run(look, id) {
+    const route = look.thing('routes', id)!
+    if (route.kind === 'network') return []
+    const found: Omit<Finding, 'check' | 'stage' | 'severity'>[] = []
+    const profiles = travellers(look, id)
+    for (const leg of legsOf(route)) {
+      const fromId = route.stops[route.order[leg.from]].waypointId
+      const toId = route.stops[route.order[leg.to]].waypointId
+      const from = look.thing('waypoints', fromId)!
+      const to = look.thing('waypoints', toId)!
+      for (const profileId of profiles) {
+        const way = look.way(profileId, from.at, to.at, route.legs)
+        // Ends out of reach are findings of their own.
+        if (!way || way.found || way.why !== 'apart') continue
+        const map = look.reach(profileId, to.at, 0)!
+        const name = look.thing('profiles', profileId)!.name
+        const stopsAt = way.stopsAt ?? mix3(from.at, to.at, 0.5)
+        const label = `leg ${leg.from + 1} to ${leg.to + 1} of ${route.name}`
+        const a = look.island(profileId, from.at)
+        const b = look.island(profileId, to.at)
+        if (route.legs === 'drawn' && a === b) {
+          found.push({
+            subjects: [id, fromId, toId],
+            at: stopsAt,
+            message: `${name} cannot walk ${label} as drawn: something stands in the line.`,
+            fix: { label: 'Find a way round', edit: 'changeThings', args: { in: 'routes', changes: { [id]: { legs: 'found' } } } },
+          })
+        } else {
+          const stranded = (b ?? 0) > (a ?? 0) ? { id: toId, at: to.at, n: leg.to } : { id: fromId, at: from.at, n: leg.from }
+          found.push({
+            subjects: [id, fromId, toId],
+            at: stopsAt,
+            message: `${name} cannot walk ${label}: nothing joins the two sides.`,
+            ...moveToReach(map, stranded.id, `stop ${stranded.n + 1}`, stranded.at, Math.min(a ?? 0, b ?? 0)),
+          })
+        }
+        break
+      }
+    }
+    return found
+  },
+}

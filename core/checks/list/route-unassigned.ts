@@ -1,0 +1,39 @@
+import { distance2 } from '@tidytrail/core/geometry'
+import type { Check } from '../check'
+
+export const routeUnassigned: Check = {
+  id: 'route.unassigned',
+  stage: 'cast',
+  severity: 'warning',
+  sentence: 'Nobody follows the route.',
+  each: 'routes',
+  run(look, id) {
+    const route = look.thing('routes', id)!
+    if (route.kind === 'network' || route.order.length < 2 || look.followers(id).length > 0) return []
+    const first = look.thing('waypoints', route.stops[route.order[0]].waypointId)!
+    const idle = Object.entries(look.all('spawners'))
+      .filter(([, s]) => s.briefId === null)
+      .sort(([, a], [, b]) => distance2(a.at, first.at) - distance2(b.at, first.at))[0]
+    return [
+      {
+        subjects: [id],
+        at: first.at,
+        message: `Nobody follows ${route.name}.`,
+        ...(idle
+          ? {
+              fix: {
+                label: `Let ${idle[1].name} follow it`,
+                edit: 'assignRoute' as const,
+                args: { spawnerId: idle[0], routeId: id, briefId: derivedId('br', idle[0], id), stepId: derivedId('bs', idle[0], id) },
+              },
+            }
+          : {}),
+      },
+    ]
+  },
+}
+
+/** An id for a thing a fix makes: always the same for the same finding. */
+function derivedId(prefix: string, ...parts: string[]): string {
+  return `${prefix}_${parts.map((p) => p.slice(3)).join('')}`.slice(0, 34)
+}

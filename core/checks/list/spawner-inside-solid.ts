@@ -1,0 +1,27 @@
+import type { Check } from '../check'
+import { moveToReach, MOST_MOVED_M } from '../moving'
+import { restingOn, SETTLED_M } from '../words'
+
+export const spawnerInsideSolid: Check = {
+  id: 'spawner.inside-solid',
+  stage: 'cast',
+  severity: 'blocker',
+  sentence: 'A spawner lies inside a solid, so its agents would appear in a wall.',
+  each: 'spawners',
+  run(look, id) {
+    const spawner = look.thing('spawners', id)!
+    const [x, y, z] = spawner.at
+    const { floor, above } = restingOn(look.floors(x, y), z)
+    if (floor.solid < 0 || above >= -SETTLED_M) return []
+    const map = spawner.profileId ? look.reach(spawner.profileId, spawner.at, MOST_MOVED_M) : undefined
+    const solid = look.solidId(floor.solid)
+    return [
+      {
+        subjects: solid ? [id, solid] : [id],
+        at: spawner.at,
+        message: `${spawner.name} lies inside ${look.solidName(floor.solid)}.`,
+        ...(map ? moveToReach(map, id, 'the spawner', spawner.at) : {}),
+      },
+    ]
+  },
+}

@@ -1,0 +1,30 @@
+import { whyNotHere } from '@tidytrail/core/reach'
+import type { Check } from '../check'
+import { moveToReach, MOST_MOVED_M } from '../moving'
+import { restingOn, SETTLED_M } from '../words'
+
+export const spawnerOffReach: Check = {
+  id: 'spawner.off-reach',
+  stage: 'cast',
+  severity: 'blocker',
+  sentence: 'A spawner lies where its agents cannot stand.',
+  each: 'spawners',
+  run(look, id) {
+    const spawner = look.thing('spawners', id)!
+    if (!spawner.profileId) return []
+    const map = look.reach(spawner.profileId, spawner.at, MOST_MOVED_M)
+    if (!map || map.reachedAt(...spawner.at)) return []
+    const { floor, above } = restingOn(look.floors(spawner.at[0], spawner.at[1]), spawner.at[2])
+    if (floor.solid >= 0 && above < -SETTLED_M) return []
+    const profile = look.thing('profiles', spawner.profileId)!
+    const why = whyNotHere(map, spawner.at) ?? 'no floor to stand on'
+    return [
+      {
+        subjects: [id],
+        at: spawner.at,
+        message: `${profile.name} cannot stand at ${spawner.name}: ${why}.`,
+        ...moveToReach(map, id, 'the spawner', spawner.at),
+      },
+    ]
+  },
+}

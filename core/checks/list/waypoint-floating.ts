@@ -1,0 +1,29 @@
+import type { Check } from '../check'
+import { metres, restingOn, SETTLED_M, waypointLabel } from '../words'
+
+export const waypointFloating: Check = {
+  id: 'waypoint.floating',
+  stage: 'routes',
+  severity: 'warning',
+  sentence: 'A waypoint hangs in the air above the floor it belongs to.',
+  each: 'waypoints',
+  run(look, id) {
+    const waypoint = look.thing('waypoints', id)!
+    const [x, y, z] = waypoint.at
+    const { floor, above } = restingOn(look.floors(x, y), z - waypoint.liftM)
+    if (above <= SETTLED_M) return []
+    const what = floor.solid < 0 ? 'the ground' : look.solidName(floor.solid)
+    return [
+      {
+        subjects: [id],
+        at: waypoint.at,
+        message: `${waypointLabel(look, id, waypoint)} hangs ${metres(above)} above ${what}.`,
+        fix: {
+          label: 'Settle it on the floor',
+          edit: 'movePlaces',
+          args: { places: { [id]: [x, y, floor.z + waypoint.liftM] }, word: 'Settle' },
+        },
+      },
+    ]
+  },
+}

@@ -1,0 +1,35 @@
+import { whyNotHere } from '@tidytrail/core/reach'
+import type { Check } from '../check'
+import { moveToReach, MOST_MOVED_M } from '../moving'
+import { travellers } from '../travellers'
+import { waypointLabel } from '../words'
+
+export const waypointOffReach: Check = {
+  id: 'waypoint.off-reach',
+  stage: 'routes',
+  severity: 'blocker',
+  sentence: 'A stop lies where the agents that are to visit it cannot stand.',
+  each: 'waypoints',
+  run(look, id) {
+    const waypoint = look.thing('waypoints', id)!
+    const users = look.users(id)
+    if (users.length === 0) return []
+    const routes = [...new Set(users.map((u) => u.routeId))].filter((r) => look.thing('routes', r)?.kind !== 'network')
+    for (const profileId of new Set(routes.flatMap((r) => travellers(look, r)))) {
+      const map = look.reach(profileId, waypoint.at, MOST_MOVED_M)
+      if (!map || map.reachedAt(...waypoint.at)) continue
+      const why = whyNotHere(map, waypoint.at) ?? 'no floor to stand on'
+      const label = waypointLabel(look, id, waypoint)
+      const who = look.thing('profiles', profileId)!.name
+      return [
+        {
+          subjects: [id],
+          at: waypoint.at,
+          message: `${who} cannot stand at ${label.charAt(0).toLowerCase()}${label.slice(1)}: ${why}.`,
+          ...moveToReach(map, id, 'the stop', waypoint.at),
+        },
+      ]
+    }
+    return []
+  },
+}

@@ -1,0 +1,3 @@
+export * from './following'
+export * from './legs'
+export * from './planner'

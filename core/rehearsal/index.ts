@@ -1,0 +1,4 @@
+export * from './judge'
+export * from './recording'
+export * from './rehearsal'
+export * from './world'

@@ -1,0 +1,29 @@
+import { exact } from '@tidytrail/core/geometry'
+import { whyNotHere } from '@tidytrail/core/reach'
+import { say, type World } from './world'
+
+/** Lets those appear whose time has come. */
+export function spawn(world: World): void {
+  for (let n = 0; n < world.agents.length; n++) {
+    const agent = world.agents[n]
+    if (agent.state !== 'waiting' || world.t + 1e-9 < agent.spawnAtS) continue
+    const facing = world.headX[n]
+    world.headX[n] = exact.cos(facing)
+    world.headY[n] = exact.sin(facing)
+    const { map } = agent.planner
+    const place = [world.x[n], world.y[n], world.z[n]] as const
+    agent.spot = map.reachedAt(...place)
+    agent.state = 'idle'
+    say(world, agent, `appeared at ${world.level.spawners[agent.spawnerId].name}`)
+    if (!agent.spot) {
+      agent.state = 'blocked'
+      agent.reasons.push(`it appears where it cannot stand: ${whyNotHere(map, place) ?? 'no floor'}`)
+      continue
+    }
+    world.z[n] = map.zOf(agent.spot)
+    if (!map.isReached(map.floorAt(place[0], place[1], world.z[n]) ?? agent.spot)) {
+      world.x[n] = map.middleX(agent.spot)
+      world.y[n] = map.middleY(agent.spot)
+    }
+  }
+}

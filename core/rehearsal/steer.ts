@@ -1,0 +1,57 @@
+import { exact } from '@tidytrail/core/geometry'
+import type { World } from './world'
+
+/** How near a corner of the way counts as passed, metres. */
+const CORNER_M = 0.12
+
+/** Sets the direction and speed each walker wants: towards the next corner, slower where it has to turn or stop. */
+export function steer(world: World): void {
+  for (let n = 0; n < world.agents.length; n++) {
+    const agent = world.agents[n]
+    world.wantSpeed[n] = 0
+    if (agent.state === 'pausing') {
+      face(world, n)
+      continue
+    }
+    if (agent.state !== 'walking') continue
+    const last = agent.way.length - 1
+    let dx = 0
+    let dy = 0
+    let distance = 0
+    while (agent.corner <= last) {
+      dx = agent.way[agent.corner][0] - world.x[n]
+      dy = agent.way[agent.corner][1] - world.y[n]
+      distance = exact.hypot(dx, dy)
+      if (distance > (agent.corner === last ? agent.arrivalM : CORNER_M)) break
+      agent.corner++
+    }
+    if (agent.corner > last) continue
+    world.wantX[n] = dx / distance
+    world.wantY[n] = dy / distance
+    // Walk no faster than lets one stop at the corner, or turn there: v² = 2 a s.
+    const ease = agent.corner === last ? 0 : sharpness(agent.way, agent.corner)
+    const slow = Math.sqrt(2 * agent.profile.accelMps2 * distance) + agent.gaitMps * ease
+    world.wantSpeed[n] = Math.min(agent.gaitMps, Math.max(0.2, slow))
+  }
+}
+
+/** Share of its speed a walker keeps through a corner: all of it straight on, none when it has to turn back. */
+function sharpness(way: readonly (readonly number[])[], corner: number): number {
+  const [ax, ay] = way[corner - 1]
+  const [bx, by] = way[corner]
+  const [cx, cy] = way[corner + 1]
+  const product = exact.hypot(bx - ax, by - ay) * exact.hypot(cx - bx, cy - by)
+  if (product === 0) return 0
+  return Math.max(0, ((bx - ax) * (cx - bx) + (by - ay) * (cy - by)) / product)
+}
+
+/** Turns somebody who pauses to the way the stop says. */
+function face(world: World, n: number): void {
+  const agent = world.agents[n]
+  const step = agent.steps[agent.stepIndex]
+  if (step?.kind !== 'follow-route' || agent.toStop < 0) return
+  const facing = step.route.stops[step.route.order[agent.toStop]].facingRad
+  if (facing === null) return
+  world.wantX[n] = exact.cos(facing)
+  world.wantY[n] = exact.sin(facing)
+}

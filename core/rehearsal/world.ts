@@ -1,0 +1,88 @@
+import type { Point3 } from '@tidytrail/core/geometry'
+import type { Level, Profile, Route } from '@tidytrail/core/level'
+import type { LegPlanner } from '@tidytrail/core/network'
+import { StraightWalker, type Spot } from '@tidytrail/core/reach'
+
+/** What an agent is doing. */
+export const STATES = ['waiting', 'walking', 'pausing', 'done', 'blocked', 'idle'] as const
+export type AgentState = (typeof STATES)[number]
+
+/** Something that happened to an agent. */
+export interface AgentEvent {
+  /** Seconds since the rehearsal began. */
+  readonly t: number
+  readonly text: string
+}
+
+/** Who an agent is, and all about it that changes only now and then. */
+export interface Agent {
+  readonly id: string
+  readonly name: string
+  readonly spawnerId: string
+  readonly profileId: string
+  readonly profile: Profile
+  readonly planner: LegPlanner
+  readonly walker: StraightWalker
+  readonly spawnAtS: number
+  readonly pauses: () => number
+  /** The brief, worked through in order. */
+  readonly steps: readonly AgentStep[]
+  stepIndex: number
+  state: AgentState
+  spot: Spot | undefined
+  /** Corners of the way being walked, and which comes next. */
+  way: readonly Point3[]
+  corner: number
+  /** Stop the way begins at, −1 when it leads from elsewhere to the first; and the stop it leads to. */
+  fromStop: number
+  toStop: number
+  direction: 1 | -1
+  arrivalM: number
+  /** End of the pause, seconds. */
+  pauseUntilS: number
+  /** Speed asked for, metres a second. */
+  gaitMps: number
+  readonly made: MadeStop[]
+  readonly reasons: string[]
+  readonly events: AgentEvent[]
+}
+
+export interface MadeStop {
+  readonly stop: number
+  readonly t: number
+  /** Walking time a traveller at gait speed needs from the stop before, seconds. */
+  readonly expectedS: number
+  readonly tookS: number
+}
+
+export type AgentStep =
+  | { readonly kind: 'follow-route'; readonly routeId: string; readonly route: Route; readonly stops: readonly Point3[]; readonly gaitMps: number }
+  | { readonly kind: 'pause'; readonly forS: number }
+
+/** Everybody in a rehearsal: columns for what changes at every step. Metres, seconds. */
+export interface World {
+  readonly level: Level
+  readonly seed: number
+  readonly stepS: number
+  readonly agents: readonly Agent[]
+  /** Seconds since the beginning. */
+  t: number
+  readonly x: Float64Array
+  readonly y: Float64Array
+  readonly z: Float64Array
+  readonly headX: Float64Array
+  readonly headY: Float64Array
+  readonly speed: Float64Array
+  /** Speed and direction the agent wants this step. */
+  readonly wantX: Float64Array
+  readonly wantY: Float64Array
+  readonly wantSpeed: Float64Array
+  readonly offLine: Float64Array
+  readonly stuckS: Float64Array
+  readonly longestStuckS: Float64Array
+  readonly legSinceS: Float64Array
+}
+
+export function say(world: World, agent: Agent, text: string): void {
+  if (agent.events.length < 2000) agent.events.push({ t: world.t, text })
+}
