@@ -29,8 +29,8 @@ export function roughDraft(): Level {
   }
   lift('wp_quayround2', 2.4)
   lift('wp_quayround5', -0.8)
-  // A stop against a wall, closer than a warden is wide.
-  apply(movePlaces, { places: { wp_chandlery2: [102, 115.95, level.waypoints.wp_chandlery2.at[2]] } })
+  // A stop in a wall.
+  apply(movePlaces, { places: { wp_chandlery2: [102, 116.4, level.waypoints.wp_chandlery2.at[2]] } })
   // The deck's ramp is gone: its step is 0.62 m, and a warden climbs 0.40 m.
   apply(removeThings, { ids: ['sd_deckramp'] })
   // A spawner inside a building, and another on the far bank of nothing.
@@ -55,7 +55,7 @@ export function roughDraft(): Level {
   apply(removeThings, { ids: ['rt_roofbeat'] })
   const note = (id: string, text: string) => apply(changeThings, { in: 'routes', changes: { [id]: { note: text } } })
   note('rt_quayround', 'Stop 2 floats, stop 5 is buried, and the crane deck is a step too high.')
-  note('rt_chandlery', 'Stop 2 is too close to the wall.')
+  note('rt_chandlery', 'Stop 2 is in the shop’s wall.')
   note('rt_spare', 'Nobody was told to walk it.')
   note('rt_stub', 'One stop is no route.')
   return level

@@ -1,0 +1,27 @@
+import { rehearseReportSchema } from '@tidytrail/contract'
+import { rehearseLevel } from '@tidytrail/core/checks'
+import { EXIT, unreadable } from '../exit'
+import { readLevelFile } from '../level-file'
+
+interface Options {
+  format: 'text' | 'json'
+  seed?: number
+  seconds?: number
+}
+
+/** Rehearses a level file and prints the verdicts; gives the exit code. */
+export async function rehearse(file: string, { format, seed, seconds }: Options): Promise<number> {
+  const level = await readLevelFile(file).catch((error: Error) => error)
+  if (level instanceof Error) return unreadable(level.message)
+  const report = rehearseReportSchema.parse(rehearseLevel(level, { seed, seconds }))
+  if (format === 'json') process.stdout.write(`${JSON.stringify(report, null, 2)}\n`)
+  else {
+    for (const v of report.verdicts) {
+      const route = v.routeName ? `${v.routeName}, ${v.stops.made} stops made, ${v.stops.due} due` : 'no route'
+      const reasons = v.reasons.length > 0 ? `: ${v.reasons.join('; ')}` : ''
+      process.stdout.write(`${v.name}: ${v.verdict.replaceAll('-', ' ')} (${route}, ${v.crossTrack.rms.toFixed(2)} m off the line)${reasons}\n`)
+    }
+    process.stdout.write(`${report.level}: ${report.verdicts.length} agents, seed ${report.seed}, ${report.seconds} s, hash ${report.hash}\n`)
+  }
+  return report.verdicts.every((v) => v.verdict.startsWith('follows')) ? EXIT.fine : EXIT.faults
+}

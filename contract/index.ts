@@ -1,0 +1,4 @@
+export * from './levels'
+export * from './openapi'
+export * from './problem'
+export * from './reports'

@@ -1,0 +1,106 @@
+import { levelSchema } from '@tidytrail/core/level'
+import { z } from 'zod'
+import { EDIT_ID_HEADER, healthSchema, levelListSchema, newLevelSchema, PATCH_TYPE, patchSchema, revisionListSchema, savedSchema } from './levels'
+import { PROBLEM_TYPE, problemSchema } from './problem'
+
+interface Operation {
+  summary: string
+  body?: { type: string; schema: z.ZodType }
+  /** Header parameters, by name: is it needed, and what is it for? */
+  headers?: Record<string, { required: boolean; description: string }>
+  query?: Record<string, string>
+  answer: { status: number; schema?: z.ZodType; description: string }
+  problems: number[]
+}
+
+const ifMatch = { 'if-match': { required: true, description: 'The ETag of the revision the change was made to.' } }
+const editId = { [EDIT_ID_HEADER]: { required: false, description: 'Names the batch; sending it again keeps it once.' } }
+
+const OPERATIONS: Record<string, Record<string, Operation>> = {
+  '/api/health': {
+    get: { summary: 'Is the server up, and does it reach its database?', answer: { status: 200, schema: healthSchema, description: 'It is.' }, problems: [503] },
+  },
+  '/api/levels': {
+    get: { summary: 'The levels on the shelf', answer: { status: 200, schema: levelListSchema, description: 'All levels, newest change first.' }, problems: [] },
+    post: {
+      summary: 'Make a level: blank, a copy, or from a document',
+      body: { type: 'application/json', schema: newLevelSchema },
+      answer: { status: 201, schema: savedSchema, description: 'Made.' },
+      problems: [400, 404, 413, 422],
+    },
+  },
+  '/api/levels/{id}': {
+    get: { summary: 'A level document', answer: { status: 200, schema: levelSchema, description: 'The document; its revision is the ETag.' }, problems: [404] },
+    patch: {
+      summary: 'Change a level by a JSON Patch (RFC 6902)',
+      headers: { ...ifMatch, ...editId },
+      body: { type: PATCH_TYPE, schema: patchSchema },
+      answer: { status: 200, schema: savedSchema, description: 'Kept: it is in the database.' },
+      problems: [400, 404, 412, 413, 415, 422, 428],
+    },
+    delete: { summary: 'Take a level off the shelf', answer: { status: 204, description: 'Gone; it can be restored.' }, problems: [404] },
+  },
+  '/api/levels/{id}/restore': {
+    post: { summary: 'Put a level back on the shelf', answer: { status: 200, schema: savedSchema, description: 'Back.' }, problems: [404] },
+  },
+  '/api/levels/{id}/revisions': {
+    get: {
+      summary: 'The changes of a level after a revision, oldest first',
+      query: { since: 'Revision after which to begin; 0 for all.' },
+      answer: { status: 200, schema: revisionListSchema, description: 'The changes.' },
+      problems: [400, 404],
+    },
+  },
+}
+
+const jsonSchema = (schema: z.ZodType) => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' })
+
+/** The interface as an OpenAPI 3.1 document, made from the schemas the server checks with. */
+export function openApiDocument(version: string) {
+  const paths: Record<string, Record<string, unknown>> = {}
+  for (const [path, operations] of Object.entries(OPERATIONS)) {
+    paths[path] = {}
+    for (const [verb, o] of Object.entries(operations)) {
+      const parameters = [
+        ...(path.includes('{id}') ? [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }] : []),
+        ...Object.entries(o.headers ?? {}).map(([name, h]) => ({ name, in: 'header', ...h, schema: { type: 'string' } })),
+        ...Object.entries(o.query ?? {}).map(([name, description]) => ({ name, in: 'query', description, schema: { type: 'integer' } })),
+      ]
+      const problem = { content: { [PROBLEM_TYPE]: { schema: { $ref: '#/components/schemas/Problem' } } } }
+      paths[path][verb] = {
+        summary: o.summary,
+        parameters,
+        ...(o.body ? { requestBody: { required: true, content: { [o.body.type]: { schema: jsonSchema(o.body.schema) } } } } : {}),
+        responses: {
+          [o.answer.status]: {
+            description: o.answer.description,
+            ...(o.answer.schema ? { content: { 'application/json': { schema: jsonSchema(o.answer.schema) } } } : {}),
+          },
+          ...Object.fromEntries(o.problems.map((status) => [status, { description: PROBLEM_TITLES[status], ...problem }])),
+        },
+      }
+    }
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Tidy Trail', version },
+    paths,
+    components: { schemas: { Problem: jsonSchema(problemSchema) } },
+  }
+}
+
+/** What each error status means here. */
+export const PROBLEM_TITLES: Record<number, string> = {
+  400: 'The request cannot be read',
+  401: 'An access token is needed',
+  403: 'Not allowed from there',
+  404: 'There is no such thing',
+  412: 'The level has changed since',
+  413: 'Too large',
+  415: 'Not a format this can read',
+  422: 'The content is not valid',
+  428: 'Say which revision this changes',
+  429: 'Too many requests',
+  500: 'Something went wrong here',
+  503: 'The database cannot be reached',
+}

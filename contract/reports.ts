@@ -1,0 +1,41 @@
+import { z } from 'zod'
+
+const metres = z.number()
+const place = z.tuple([metres, metres, metres])
+
+/** What `tidytrail check --format json` prints. */
+export const checkReportSchema = z.object({
+  level: z.string(),
+  findings: z.array(
+    z.object({
+      check: z.string(),
+      severity: z.enum(['blocker', 'warning', 'note']),
+      subjects: z.array(z.string()),
+      at: place,
+      message: z.string(),
+      fix: z.object({ label: z.string(), edit: z.string(), args: z.unknown() }).optional(),
+    }),
+  ),
+})
+
+/** What `tidytrail rehearse --format json` prints. Metres and seconds. */
+export const rehearseReportSchema = z.object({
+  level: z.string(),
+  seed: z.number().int(),
+  seconds: z.number(),
+  hash: z.string().regex(/^[0-9a-f]{16}$/),
+  verdicts: z.array(
+    z.object({
+      agent: z.string(),
+      name: z.string(),
+      route: z.string().nullable(),
+      routeName: z.string().nullable(),
+      verdict: z.enum(['follows', 'follows-with-remarks', 'does-not-follow', 'not-tried']),
+      crossTrack: z.object({ rms: metres, p95: metres, max: metres }),
+      stops: z.object({ made: z.number().int(), due: z.number().int() }),
+      legs: z.object({ tookS: z.number(), expectedS: z.number() }),
+      longestStuckS: z.number(),
+      reasons: z.array(z.string()),
+    }),
+  ),
+})

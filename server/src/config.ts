@@ -1,0 +1,46 @@
+import { z } from 'zod'
+
+const schema = z.object({
+  TIDYTRAIL_DATABASE_URL: z
+    .string({ error: 'is not set; `npm start` sets it' })
+    .regex(/^(mariadb|mysql):\/\//, 'must begin with mariadb://'),
+  TIDYTRAIL_HOST: z.string().default('127.0.0.1'),
+  TIDYTRAIL_PORT: z.coerce.number().int().min(1).max(65535).default(4380),
+  TIDYTRAIL_TOKEN: z.string().min(16, 'must have at least 16 characters').optional(),
+  TIDYTRAIL_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
+})
+
+export interface Config {
+  databaseUrl: string
+  host: string
+  port: number
+  token: string | undefined
+  logLevel: string
+}
+
+const LOOPBACK = new Set(['127.0.0.1', '::1', 'localhost'])
+
+/**
+ * The configuration from the environment.
+ * @throws Error with one line that names the variable at fault
+ */
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  const result = schema.safeParse(env)
+  if (!result.success) {
+    const issue = result.error.issues[0]
+    throw new Error(`${issue.path.join('.')} ${issue.message}`)
+  }
+  const c = result.data
+  if (!LOOPBACK.has(c.TIDYTRAIL_HOST) && !c.TIDYTRAIL_TOKEN) {
+    throw new Error(
+      `TIDYTRAIL_HOST is ${c.TIDYTRAIL_HOST}, but other machines are let in only with an access token: set TIDYTRAIL_TOKEN`,
+    )
+  }
+  return {
+    databaseUrl: c.TIDYTRAIL_DATABASE_URL,
+    host: c.TIDYTRAIL_HOST,
+    port: c.TIDYTRAIL_PORT,
+    token: c.TIDYTRAIL_TOKEN,
+    logLevel: c.TIDYTRAIL_LOG,
+  }
+}

@@ -1,0 +1,62 @@
+import { DataTypes, Model, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize'
+
+/** A level as it is now. */
+export class LevelRow extends Model<InferAttributes<LevelRow>, InferCreationAttributes<LevelRow>> {
+  declare id: string
+  declare name: string
+  declare revision: number
+  /** The document as JSON text. */
+  declare document: string
+  declare createdAt: Date
+  declare changedAt: Date
+  declare deletedAt: Date | null
+}
+
+/** One accepted change of a level. */
+export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+  declare levelId: string
+  declare revision: number
+  declare editId: string | null
+  declare savedAt: Date
+  /** JSON Patch from the revision before, and back to it, as JSON text. */
+  declare patch: string
+  declare inverse: string
+  /** The whole document, every so often. */
+  declare document: string | null
+}
+
+export interface Models {
+  LevelRow: typeof LevelRow
+  RevisionRow: typeof RevisionRow
+}
+
+export function defineModels(sequelize: Sequelize): Models {
+  const long = DataTypes.TEXT('long')
+  class Levels extends LevelRow {}
+  class Revisions extends RevisionRow {}
+  Levels.init(
+    {
+      id: { type: DataTypes.STRING(40), primaryKey: true },
+      name: DataTypes.STRING(200),
+      revision: DataTypes.INTEGER,
+      document: long,
+      createdAt: DataTypes.DATE(3),
+      changedAt: DataTypes.DATE(3),
+      deletedAt: DataTypes.DATE(3),
+    },
+    { sequelize, tableName: 'levels' },
+  )
+  Revisions.init(
+    {
+      levelId: { type: DataTypes.STRING(40), primaryKey: true },
+      revision: { type: DataTypes.INTEGER, primaryKey: true },
+      editId: DataTypes.STRING(64),
+      savedAt: DataTypes.DATE(3),
+      patch: long,
+      inverse: long,
+      document: long,
+    },
+    { sequelize, tableName: 'revisions' },
+  )
+  return { LevelRow: Levels, RevisionRow: Revisions }
+}
