@@ -1,0 +1,43 @@
+import { problemSchema, type Problem } from '@tidytrail/contract'
+
+/** The server answered with problem details. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+}
+
+/** No answer at all: the server or the connection is down. Nothing is known about what was sent. */
+export class NoConnection extends Error {
+  constructor() {
+    super('the server cannot be reached')
+  }
+}
+
+export interface ApiRequest {
+  method?: string
+  body?: unknown
+  headers?: Record<string, string>
+}
+
+/** @throws ApiProblem when the server refuses, NoConnection when it does not answer */
+export async function api(path: string, { method = 'GET', body, headers = {} }: ApiRequest = {}): Promise<Response> {
+  let response: Response
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    })
+  } catch {
+    throw new NoConnection()
+  }
+  if (response.ok) return response
+  const problem = problemSchema.safeParse(await response.json().catch(() => undefined))
+  if (response.status === 503) throw new NoConnection()
+  throw new ApiProblem(
+    problem.success
+      ? problem.data
+      : { type: 'about:blank', title: response.statusText, status: response.status, detail: `the server answered ${response.status}` },
+  )
+}

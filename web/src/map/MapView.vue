@@ -1,0 +1,322 @@
+<script setup lang="ts">
+import { assignRoute, type Level } from '@tidytrail/core/level'
+import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
+import { toMillimetre, type Point3 } from '@tidytrail/core/geometry'
+import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { drawAgents } from './layers/agents'
+import { drawSpawners } from './layers/cast'
+import { drawFindings } from './layers/findings'
+import { drawFrame, drawGrid, drawGround } from './layers/ground'
+import { drawReach } from './layers/reach'
+import { drawRouteLine, drawStops } from './layers/routes'
+import { drawSolidChosen, drawSolidLabels, drawSolids } from './layers/solids'
+import { hitAt, type HitKind } from './hit'
+import { readInks, type Inks } from './inks'
+import type { Pen } from './pen'
+import { toLevelX, toLevelY, zoomAt, type Viewport } from './viewport'
+import { randomId, useLevelStore } from '../stores/level'
+import { useRehearsalStore } from '../stores/rehearsal'
+import { useSheetStore } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
+import { TOOLS } from '../tools'
+import { handlesOf } from '../tools/solid-handles'
+import type { MapPointer, Tool } from '../tools/tool'
+import { useTheme } from '../ui/theme'
+import { toast } from '../ui/toasts'
+
+const props = defineProps<{ view: Viewport }>()
+const emit = defineEmits<{ ready: []; tools: [tools: Tool[]] }>()
+
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const survey = useSurveyStore()
+const rehearsal = useRehearsalStore()
+const { night } = useTheme()
+
+const root = ref<HTMLElement>()
+const under = ref<HTMLCanvasElement>()
+const over = ref<HTMLCanvasElement>()
+const { width, height } = useElementSize(root)
+const { pixelRatio } = useDevicePixelRatio()
+const panKey = ref(false)
+const panning = ref(false)
+
+let inks: Inks | undefined
+let underDirty = true
+let overDirty = true
+let frame = 0
+
+const chosen = computed(() => new Set(sheet.selected))
+/** Routes that are chosen themselves or by one of their stops. */
+const chosenRoutes = computed(() => {
+  const ids = new Set<string>()
+  for (const [id, route] of Object.entries(levels.level?.routes ?? {})) {
+    if (chosen.value.has(id) || route.order.some((s) => chosen.value.has(s))) ids.add(id)
+  }
+  return ids
+})
+
+const context = {
+  levels,
+  sheet,
+  survey,
+  rehearsal,
+  view: props.view,
+  hit(p: { sx: number; sy: number }, kinds?: readonly HitKind[]) {
+    const agents = rehearsal.begun
+      ? rehearsal.cast.flatMap((m, n) => {
+          const now = rehearsal.moment(n)
+          return now && now.state !== 'waiting' ? [{ id: m.id, x: now.x, y: now.y }] : []
+        })
+      : []
+    const { level } = levels
+    if (!level) return undefined
+    const scene = { level, view: props.view, ways: survey.ways, findings: survey.findings, agents, shown: sheet.shown, chosen: chosenRoutes.value }
+    return hitAt(scene, p.sx, p.sy, kinds)
+  },
+  place,
+  redraw,
+  done() {
+    sheet.toolId = 'choose'
+  },
+}
+const tools = TOOLS.map((make) => make(context))
+const tool = computed(() => tools.find((t) => t.id === sheet.toolId) ?? tools[0])
+watch(tool, (now, before) => {
+  before?.leave?.()
+  sheet.hint = ''
+  redraw()
+  void now
+})
+watch(
+  () => sheet.stage,
+  (stage) => {
+    if (!tool.value.stages.includes(stage)) sheet.toolId = 'choose'
+  },
+)
+
+function place(x: number, y: number, options: { free?: boolean; nearZ?: number } = {}): Point3 {
+  const level = levels.doc
+  const { gridM, snap, extent } = level.settings
+  const onGrid = (v: number) => (options.free || !snap ? toMillimetre(v) : toMillimetre(Math.round(v / gridM) * gridM))
+  const px = Math.min(extent.maxX, Math.max(extent.minX, onGrid(x)))
+  const py = Math.min(extent.maxY, Math.max(extent.minY, onGrid(y)))
+  const floors = floorsAt(terrainOf(level), px, py)
+  const floor =
+    options.nearZ === undefined
+      ? floors[floors.length - 1]
+      : floors.reduce((a, b) => (Math.abs(b.z - options.nearZ!) < Math.abs(a.z - options.nearZ!) ? b : a))
+  return [px, py, toMillimetre(floor.z)]
+}
+
+function pointerOf(event: MouseEvent): MapPointer {
+  const box = root.value!.getBoundingClientRect()
+  const sx = event.clientX - box.left
+  const sy = event.clientY - box.top
+  const x = toLevelX(props.view, sx)
+  const y = toLevelY(props.view, sy)
+  return { sx, sy, x, y, at: place(x, y, { free: event.altKey }), shift: event.shiftKey, alt: event.altKey, ctrl: event.ctrlKey || event.metaKey }
+}
+
+let press: { x: number; y: number; mode: 'tool' | 'pan' | 'maybe-pan'; vx: number; vy: number } | undefined
+
+function onDown(event: PointerEvent) {
+  if (!levels.level) return
+  ;(document.activeElement as HTMLElement | null)?.blur()
+  root.value!.setPointerCapture(event.pointerId)
+  const base = { x: event.clientX, y: event.clientY, vx: props.view.x, vy: props.view.y }
+  if (event.button === 1 || event.button === 2 || panKey.value) {
+    press = { ...base, mode: 'pan' }
+    panning.value = true
+    return
+  }
+  if (event.button !== 0) return
+  sheet.hint = ''
+  const taken = tool.value.down?.(pointerOf(event)) ?? false
+  press = { ...base, mode: taken ? 'tool' : 'maybe-pan' }
+}
+
+function onMove(event: PointerEvent) {
+  if (!levels.level) return
+  const p = pointerOf(event)
+  const floors = floorsAt(terrainOf(levels.doc), p.x, p.y)
+  sheet.pointer = { x: p.x, y: p.y, z: floorUnder(floors, Infinity).z }
+  if (press && press.mode !== 'tool') {
+    const dx = event.clientX - press.x
+    const dy = event.clientY - press.y
+    if (press.mode === 'maybe-pan' && Math.hypot(dx, dy) > 4) {
+      press.mode = 'pan'
+      panning.value = true
+    }
+    if (press.mode === 'pan') {
+      props.view.x = press.vx - dx / props.view.scale
+      props.view.y = press.vy + dy / props.view.scale
+    }
+    return
+  }
+  tool.value.move?.(p, press?.mode === 'tool')
+}
+
+function onUp(event: PointerEvent) {
+  const was = press
+  press = undefined
+  panning.value = false
+  if (was && was.mode !== 'pan' && levels.level) tool.value.up?.(pointerOf(event))
+}
+
+function onWheel(event: WheelEvent) {
+  const p = pointerOf(event)
+  zoomAt(props.view, p.sx, p.sy, Math.exp(-Math.max(-120, Math.min(120, event.deltaY)) * 0.0022))
+}
+
+function onDrop(event: DragEvent) {
+  const routeId = event.dataTransfer?.getData('application/x-tidytrail-route')
+  if (!routeId || !levels.doc.routes[routeId]) return
+  const hit = context.hit(pointerOf(event), ['spawner'])
+  if (hit?.kind !== 'spawner') {
+    toast('Drop a route on a spawner to have its agents follow it.')
+    return
+  }
+  levels.perform(assignRoute, { spawnerId: hit.id, routeId, briefId: randomId('briefs'), stepId: randomId('steps') })
+  sheet.choose([hit.id])
+}
+
+function redraw() {
+  overDirty = true
+}
+function redrawAll() {
+  underDirty = overDirty = true
+}
+
+watch([width, height, pixelRatio], () => {
+  if (width.value === 0) return
+  props.view.width = width.value
+  props.view.height = height.value
+  for (const canvas of [under.value!, over.value!]) {
+    canvas.width = Math.round(width.value * pixelRatio.value)
+    canvas.height = Math.round(height.value * pixelRatio.value)
+  }
+  inks = undefined
+  redrawAll()
+  emit('ready')
+})
+watch(night, () => {
+  // The page's variables change with the attribute, which is set in the same flush.
+  requestAnimationFrame(() => {
+    inks = undefined
+    redrawAll()
+  })
+})
+watch([() => props.view.x, () => props.view.y, () => props.view.scale, () => ({ ...sheet.shown }), () => sheet.stage, () => survey.profileId], redrawAll)
+watch(
+  () => levels.level,
+  (now, before) => {
+    if (!now || !before || now.solids !== before.solids || now.ground !== before.ground || now.settings !== before.settings) underDirty = true
+    overDirty = true
+  },
+)
+watch(() => survey.reach, redrawAll)
+watch([() => survey.ways, () => survey.findings, () => sheet.selected, () => sheet.hovered, () => rehearsal.t, () => rehearsal.cast], redraw)
+
+function penOn(canvas: HTMLCanvasElement): Pen {
+  const c = canvas.getContext('2d')!
+  const ratio = pixelRatio.value
+  inks ??= readInks(ratio)
+  c.setTransform(ratio, 0, 0, ratio, 0, 0)
+  c.clearRect(0, 0, props.view.width, props.view.height)
+  return { c, view: props.view, inks, ratio }
+}
+
+function paintUnder(level: Level) {
+  const pen = penOn(under.value!)
+  drawGround(pen, level, sheet.shown.contours)
+  if (sheet.shown.grid) drawGrid(pen, level)
+  const reach = survey.profileId ? survey.reach.get(survey.profileId) : undefined
+  if (sheet.shown.solids) drawSolids(pen, level)
+  if (sheet.shown.reach && reach) drawReach(pen, reach, sheet.stage === 'reach')
+  drawFrame(pen, level)
+  if (sheet.shown.solids) drawSolidLabels(pen, level)
+}
+
+function paintOver(level: Level) {
+  const pen = penOn(over.value!)
+  if (sheet.shown.solids) {
+    for (const id of sheet.selected) {
+      const solid = level.solids[id]
+      if (solid) drawSolidChosen(pen, level, id, sheet.selected.length === 1 && !solid.locked ? handlesOf(solid) : [])
+    }
+  }
+  if (sheet.shown.routes) {
+    const routes = Object.entries(level.routes)
+      .filter(([, r]) => !r.hidden && r.kind !== 'network')
+      .sort(([a], [b]) => Number(chosenRoutes.value.has(a)) - Number(chosenRoutes.value.has(b)))
+    const looks = routes.map(([id]) => ({
+      chosen: chosenRoutes.value.has(id),
+      hovered: sheet.hovered === id,
+      chosenStops: chosen.value,
+      ways: survey.ways.get(id)?.ways,
+    }))
+    routes.forEach(([, route], i) => drawRouteLine(pen, level, route, looks[i]))
+    routes.forEach(([, route], i) => drawStops(pen, level, route, looks[i]))
+  }
+  if (sheet.shown.spawners) drawSpawners(pen, level, chosen.value, sheet.hovered)
+  if (sheet.shown.agents && rehearsal.begun) drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen.value)
+  if (sheet.shown.findings) drawFindings(pen, survey.findings, chosen.value)
+  tool.value.draw?.(pen)
+}
+
+function paint() {
+  frame = requestAnimationFrame(paint)
+  const { level } = levels
+  if (!level || props.view.width < 2) return
+  if (underDirty) {
+    underDirty = false
+    paintUnder(level)
+  }
+  if (overDirty) {
+    overDirty = false
+    paintOver(level)
+  }
+}
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (event.code === 'Space' && event.target === document.body) {
+    panKey.value = true
+    event.preventDefault()
+  }
+})
+useEventListener('keyup', (event: KeyboardEvent) => {
+  if (event.code === 'Space') panKey.value = false
+})
+onMounted(() => {
+  emit('tools', tools)
+  frame = requestAnimationFrame(paint)
+})
+onBeforeUnmount(() => cancelAnimationFrame(frame))
+
+defineExpose({ tool })
+</script>
+
+<template>
+  <div
+    ref="root"
+    class="absolute inset-0 touch-none overflow-hidden"
+    data-testid="map"
+    role="application"
+    aria-label="Map of the level"
+    :style="{ cursor: panning ? 'grabbing' : panKey ? 'grab' : tool.cursor }"
+    @pointerdown="onDown"
+    @pointermove="onMove"
+    @pointerup="onUp"
+    @pointercancel="onUp"
+    @dblclick="levels.level && tool.doubleClick?.(pointerOf($event))"
+    @wheel.prevent="onWheel"
+    @contextmenu.prevent
+    @dragover.prevent
+    @drop.prevent="onDrop"
+  >
+    <canvas ref="under" class="absolute inset-0 h-full w-full" />
+    <canvas ref="over" class="absolute inset-0 h-full w-full" />
+  </div>
+</template>

@@ -1,0 +1,126 @@
+/** The colours and patterns the map is drawn with, read from the page's own variables. */
+export interface Inks {
+  readonly night: boolean
+  readonly colour: Readonly<Record<InkName, string>>
+  readonly hatch: CanvasPattern
+  readonly waves: CanvasPattern
+  /** One for each of the first islands, then over again. */
+  readonly stipples: readonly CanvasPattern[]
+}
+
+const NAMES = [
+  'paper',
+  'sheet',
+  'ink',
+  'faded',
+  'rule',
+  'pine',
+  'rust',
+  'ochre',
+  'lake',
+  'plum',
+  'alarm',
+  'water',
+  'contour',
+  'desk',
+  'on-fill',
+] as const
+type InkName = (typeof NAMES)[number]
+
+/** Reads the page's colours and makes the patterns; done again when day turns to night. */
+export function readInks(ratio: number): Inks {
+  const style = getComputedStyle(document.documentElement)
+  const colour = Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Record<InkName, string>
+  const night = document.documentElement.dataset.theme === 'night'
+  return {
+    night,
+    colour,
+    hatch: pattern(8, ratio, (c) => {
+      c.strokeStyle = colour.faded
+      c.globalAlpha = night ? 0.45 : 0.5
+      c.lineWidth = 0.8
+      for (const o of [-8, 0, 8]) line(c, o, 8, o + 8, 0)
+    }),
+    waves: pattern(26, ratio, (c) => {
+      c.strokeStyle = colour.lake
+      c.globalAlpha = night ? 0.3 : 0.35
+      c.lineWidth = 0.9
+      for (const [x, y] of [
+        [0, 7],
+        [13, 20],
+        [-13, 20],
+      ]) {
+        c.beginPath()
+        c.moveTo(x, y)
+        c.quadraticCurveTo(x + 4, y - 3.5, x + 8, y)
+        c.quadraticCurveTo(x + 12, y + 3.5, x + 16, y)
+        c.stroke()
+      }
+    }),
+    stipples: [
+      pattern(9, ratio, (c) => {
+        c.fillStyle = colour.pine
+        c.globalAlpha = 0.5
+        for (const [x, y] of [
+          [2.25, 2.25],
+          [6.75, 6.75],
+        ])
+          disc(c, x, y, 0.75)
+      }),
+      pattern(9, ratio, (c) => {
+        c.strokeStyle = colour.plum
+        c.globalAlpha = 0.75
+        line(c, 1, 2.5, 4.5, 2.5)
+        line(c, 5, 7, 8.5, 7)
+      }),
+      pattern(10, ratio, (c) => {
+        c.strokeStyle = colour.ochre
+        c.globalAlpha = 0.8
+        line(c, 1.5, 2.5, 4.5, 2.5)
+        line(c, 3, 1, 3, 4)
+        line(c, 6.5, 7.5, 9.5, 7.5)
+        line(c, 8, 6, 8, 9)
+      }),
+      pattern(10, ratio, (c) => {
+        c.strokeStyle = colour.lake
+        c.globalAlpha = 0.85
+        for (const [x, y] of [
+          [3, 3],
+          [8, 8],
+        ]) {
+          c.beginPath()
+          c.arc(x, y, 1.6, 0, 7)
+          c.stroke()
+        }
+      }),
+      pattern(9, ratio, (c) => {
+        c.strokeStyle = colour.rust
+        c.globalAlpha = 0.7
+        line(c, 2, 1, 2, 4)
+        line(c, 6.5, 5.5, 6.5, 8.5)
+      }),
+    ],
+  }
+}
+
+function pattern(size: number, ratio: number, draw: (c: CanvasRenderingContext2D) => void): CanvasPattern {
+  const canvas = document.createElement('canvas')
+  canvas.width = canvas.height = Math.round(size * ratio)
+  const c = canvas.getContext('2d')!
+  c.scale(canvas.width / size, canvas.height / size)
+  draw(c)
+  return c.createPattern(canvas, 'repeat')!
+}
+
+function line(c: CanvasRenderingContext2D, x0: number, y0: number, x1: number, y1: number): void {
+  c.beginPath()
+  c.moveTo(x0, y0)
+  c.lineTo(x1, y1)
+  c.stroke()
+}
+
+function disc(c: CanvasRenderingContext2D, x: number, y: number, r: number): void {
+  c.beginPath()
+  c.arc(x, y, r, 0, 7)
+  c.fill()
+}

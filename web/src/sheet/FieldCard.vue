@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import AgentCard from '../stages/AgentCard.vue'
+import ManyCard from '../stages/ManyCard.vue'
+import ProbeCard from '../stages/ProbeCard.vue'
+import RouteCard from '../stages/RouteCard.vue'
+import SolidCard from '../stages/SolidCard.vue'
+import SpawnerCard from '../stages/SpawnerCard.vue'
+import StopCard from '../stages/StopCard.vue'
+import TodoCard from '../stages/TodoCard.vue'
+import { useLevelStore } from '../stores/level'
+import { useRehearsalStore } from '../stores/rehearsal'
+import { useSheetStore } from '../stores/sheet'
+
+defineProps<{ follow: boolean }>()
+const emit = defineEmits<{ follow: [on: boolean] }>()
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const rehearsal = useRehearsalStore()
+
+/** The chosen things by what they are: one, several stops of one route, or a mixture. */
+const subject = computed(() => {
+  const level = levels.doc
+  const ids = sheet.selected
+  if (sheet.stage === 'reach' && sheet.toolId === 'probe') return { kind: 'probe' as const }
+  const [id] = ids
+  if (!id) return undefined
+  const routeOf = (stopId: string) => Object.keys(level.routes).find((r) => level.routes[r].stops[stopId])
+  const stopRoute = routeOf(id)
+  if (stopRoute && ids.every((s) => level.routes[stopRoute].stops[s])) return { kind: 'stops' as const, routeId: stopRoute, ids }
+  if (ids.length > 1) return { kind: 'many' as const, ids }
+  if (level.solids[id]) return { kind: 'solid' as const, id }
+  if (level.routes[id]) return { kind: 'route' as const, id }
+  if (level.spawners[id]) return { kind: 'spawner' as const, id }
+  if (rehearsal.cast.some((m) => m.id === id)) return { kind: 'agent' as const, id }
+  // A finding may be about a waypoint or a brief: show who uses it.
+  for (const [routeId, route] of Object.entries(level.routes)) {
+    const stop = route.order.find((s) => route.stops[s].waypointId === id)
+    if (stop) return { kind: 'stops' as const, routeId, ids: [stop] }
+  }
+  const spawner = Object.keys(level.spawners).find((s) => level.spawners[s].briefId === id)
+  return spawner ? { kind: 'spawner' as const, id: spawner } : undefined
+})
+</script>
+
+<template>
+  <ProbeCard v-if="subject?.kind === 'probe'" />
+  <SolidCard v-else-if="subject?.kind === 'solid'" :id="subject.id" :key="subject.id" />
+  <RouteCard v-else-if="subject?.kind === 'route'" :id="subject.id" :key="subject.id" />
+  <StopCard v-else-if="subject?.kind === 'stops'" :key="subject.ids.join()" :route-id="subject.routeId" :ids="subject.ids" />
+  <SpawnerCard v-else-if="subject?.kind === 'spawner'" :id="subject.id" :key="subject.id" />
+  <AgentCard v-else-if="subject?.kind === 'agent'" :id="subject.id" :key="subject.id" :follow="follow" @follow="emit('follow', $event)" />
+  <ManyCard v-else-if="subject?.kind === 'many'" :ids="subject.ids" />
+  <TodoCard v-else />
+</template>

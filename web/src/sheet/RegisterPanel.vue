@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { IconEye, IconEyeOff, IconLock, IconLockOpen } from '@tabler/icons-vue'
+import { nextTick, computed, ref } from 'vue'
+import { useSheetStore } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
+
+/** One thing in the register. */
+export interface RegisterRow {
+  id: string
+  name: string
+  detail: string
+  hidden?: boolean
+  locked?: boolean
+  /** Can it be dragged onto the map as a route? */
+  routeId?: string
+  /** A word at the end of the row, with a colour of its own. */
+  mark?: { text: string; tone: 'good' | 'fair' | 'bad' | 'plain' }
+  /** Orders rows when sorted by size. */
+  size: number
+}
+
+const props = defineProps<{ title: string; figure: string; rows: readonly RegisterRow[]; find: string; fixed?: boolean; empty: string }>()
+const emit = defineEmits<{ rename: [id: string, name: string]; hide: [id: string]; lock: [id: string]; zoom: [id: string] }>()
+const sheet = useSheetStore()
+const survey = useSurveyStore()
+
+const text = ref('')
+const order = ref<'name' | 'size' | 'findings'>('name')
+const renaming = ref<string>()
+const newName = ref('')
+const TONES = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
+
+const badge = (id: string) => {
+  const found = survey.bySubject.get(id) ?? []
+  const blockers = found.filter((f) => f.finding.severity === 'blocker').length
+  return { total: found.length, blockers }
+}
+const listed = computed(() => {
+  const wanted = text.value.trim().toLowerCase()
+  const rows = props.rows.filter((r) => !wanted || `${r.name} ${r.detail}`.toLowerCase().includes(wanted))
+  const byName = (a: RegisterRow, b: RegisterRow) => a.name.localeCompare(b.name, 'en', { numeric: true })
+  if (props.fixed) return rows
+  if (order.value === 'size') return rows.sort((a, b) => b.size - a.size || byName(a, b))
+  if (order.value === 'findings') return rows.sort((a, b) => badge(b.id).total - badge(a.id).total || byName(a, b))
+  return rows.sort(byName)
+})
+
+function choose(row: RegisterRow, event: MouseEvent | KeyboardEvent) {
+  if (event.shiftKey || event.ctrlKey || event.metaKey) sheet.toggle(row.id)
+  else sheet.choose([row.id])
+}
+
+function startRenaming(row: RegisterRow) {
+  if (props.fixed || row.locked) return
+  renaming.value = row.id
+  newName.value = row.name
+  void nextTick(() => document.querySelector<HTMLInputElement>('[data-renaming]')?.select())
+}
+
+function endRenaming(keep: boolean) {
+  const id = renaming.value
+  renaming.value = undefined
+  if (keep && id && newName.value.trim()) emit('rename', id, newName.value.trim())
+}
+
+function dragRoute(event: DragEvent, row: RegisterRow) {
+  if (row.routeId) event.dataTransfer?.setData('application/x-tidytrail-route', row.routeId)
+}
+
+function onKey(row: RegisterRow, event: KeyboardEvent) {
+  if (event.key === 'F2') startRenaming(row)
+  else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    event.preventDefault()
+    const rows = [...(event.currentTarget as HTMLElement).parentElement!.querySelectorAll<HTMLElement>('[role=option]')]
+    const next = rows[rows.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)]
+    next?.focus()
+    next?.click()
+  } else if (event.key === 'Enter') emit('zoom', row.id)
+}
+</script>
+
+<template>
+  <section class="panel flex max-h-full w-[236px] flex-col" :aria-label="title">
+    <header class="px-3 pt-2.5 pb-2">
+      <div class="mb-1.5 flex items-baseline justify-between gap-2">
+        <h2 class="text-[17px]">{{ title }}</h2>
+        <span class="label text-right">{{ figure }}</span>
+      </div>
+      <slot name="top" />
+      <div v-if="rows.length > 4 || text" class="flex gap-1">
+        <input v-model="text" type="search" class="field" :placeholder="find" :aria-label="find" />
+        <select v-if="!fixed" v-model="order" class="field w-[70px]! px-1!" aria-label="Sort by" title="Sort by">
+          <option value="name">name</option>
+          <option value="size">size</option>
+          <option value="findings">faults</option>
+        </select>
+      </div>
+    </header>
+    <div v-if="rows.length === 0" class="border-t border-rule px-3 py-3 text-[13px] text-faded">{{ empty }}</div>
+    <div v-else class="min-h-0 overflow-y-auto border-t border-rule" role="listbox" :aria-label="title" aria-multiselectable="true">
+      <div
+        v-for="row in listed"
+        :key="row.id"
+        role="option"
+        tabindex="0"
+        class="group relative flex items-center gap-2 border-b border-rule px-3 py-1.5 last:border-b-0"
+        :class="sheet.selected.includes(row.id) ? 'bg-tint shadow-[inset_3px_0_0_var(--rust)]' : 'hover:bg-tint/60'"
+        :aria-selected="sheet.selected.includes(row.id)"
+        :draggable="!!row.routeId && renaming !== row.id"
+        @dragstart="dragRoute($event, row)"
+        @click="choose(row, $event)"
+        @dblclick="startRenaming(row)"
+        @keydown="onKey(row, $event)"
+        @mouseenter="sheet.hovered = row.id"
+        @mouseleave="sheet.hovered = undefined"
+      >
+        <slot name="symbol" :row="row" />
+        <div class="min-w-0 flex-1">
+          <input
+            v-if="renaming === row.id"
+            v-model="newName"
+            data-renaming
+            class="field min-h-0! py-0!"
+            aria-label="New name"
+            maxlength="200"
+            @click.stop
+            @keydown.stop
+            @keyup.enter="endRenaming(true)"
+            @keyup.esc="endRenaming(false)"
+            @blur="endRenaming(true)"
+          />
+          <div v-else class="truncate" :class="[sheet.selected.includes(row.id) ? 'font-bold' : '', row.hidden ? 'opacity-50' : '']" :title="row.name">
+            {{ row.name }}
+          </div>
+          <div class="truncate text-[12px] text-faded" :title="row.detail">{{ row.detail }}</div>
+        </div>
+        <div class="flex shrink-0 items-center gap-1 text-[12px]">
+          <span v-if="row.mark" :class="TONES[row.mark.tone]">{{ row.mark.text }}</span>
+          <span v-if="badge(row.id).blockers" class="font-bold text-alarm" :title="`${badge(row.id).total} findings`">⬣ {{ badge(row.id).total }}</span>
+          <span v-else-if="badge(row.id).total" class="font-bold text-ochre" :title="`${badge(row.id).total} findings`">△ {{ badge(row.id).total }}</span>
+          <template v-if="!fixed">
+            <button
+              class="text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
+              :class="row.locked ? 'opacity-100!' : ''"
+              :aria-label="row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`"
+              :title="row.locked ? 'Unlock' : 'Lock'"
+              @click.stop="emit('lock', row.id)"
+            >
+              <component :is="row.locked ? IconLock : IconLockOpen" :size="14" />
+            </button>
+            <button
+              class="text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
+              :class="row.hidden ? 'opacity-100!' : ''"
+              :aria-label="row.hidden ? `Show ${row.name}` : `Hide ${row.name}`"
+              :title="row.hidden ? 'Show' : 'Hide'"
+              @click.stop="emit('hide', row.id)"
+            >
+              <component :is="row.hidden ? IconEyeOff : IconEye" :size="14" />
+            </button>
+          </template>
+        </div>
+      </div>
+      <p v-if="listed.length === 0" class="px-3 py-2 text-[13px] text-faded">Nothing here is called that.</p>
+    </div>
+    <footer v-if="$slots.foot" class="flex flex-wrap gap-2 border-t border-ink px-3 py-2"><slot name="foot" /></footer>
+  </section>
+</template>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { IconMinus, IconPlus, IconZoomScan } from '@tabler/icons-vue'
+import { computed } from 'vue'
+import { roundLength, type Viewport } from '../map/viewport'
+import { useSheetStore } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
+
+const props = defineProps<{ view: Viewport }>()
+const emit = defineEmits<{ zoom: [factor: number]; fit: [] }>()
+const sheet = useSheetStore()
+const survey = useSurveyStore()
+
+const FIELDS = 4
+const length = computed(() => roundLength(110 / props.view.scale))
+const px = computed(() => length.value * props.view.scale)
+const figures = computed(() => Array.from({ length: FIELDS + 1 }, (_, i) => +((length.value * i) / FIELDS).toPrecision(3)))
+</script>
+
+<template>
+  <div class="panel border-rule! px-2.5 pt-1.5 pb-1" data-testid="scale">
+    <p class="text-[12.5px] text-faded" aria-label="Place under the pointer">
+      <template v-if="sheet.pointer"
+        >x {{ sheet.pointer.x.toFixed(1) }} y {{ sheet.pointer.y.toFixed(1) }} · floor {{ sheet.pointer.z.toFixed(2) }} m</template
+      >
+      <template v-else>Point at the map for a place</template>
+    </p>
+    <div class="flex items-end gap-3">
+      <div class="pb-0.5">
+        <div class="flex border border-ink" :style="{ width: `${px}px` }">
+          <span v-for="i in FIELDS" :key="i" class="h-[7px] flex-1" :class="i % 2 ? 'bg-ink' : 'bg-sheet'" />
+        </div>
+        <div class="relative h-4 text-[11px]" :style="{ width: `${px}px` }">
+          <span
+            v-for="(f, i) in figures"
+            :key="i"
+            class="absolute whitespace-nowrap"
+            :class="i === FIELDS ? '' : '-translate-x-1/2'"
+            :style="{ left: i === FIELDS ? `${px - 6}px` : `${(px * i) / FIELDS + (i === 0 ? 3 : 0)}px` }"
+            >{{ f }}{{ i === FIELDS ? ' m' : '' }}</span
+          >
+        </div>
+      </div>
+      <div class="ml-4 flex">
+        <button class="btn-quiet" aria-label="Zoom out" title="Zoom out (−)" @click="emit('zoom', 0.7)"><IconMinus :size="16" /></button>
+        <button class="btn-quiet" aria-label="Zoom in" title="Zoom in (+)" @click="emit('zoom', 1.4)"><IconPlus :size="16" /></button>
+        <button class="btn-quiet" aria-label="Fit the level" title="Fit the level (F)" @click="emit('fit')"><IconZoomScan :size="16" /></button>
+      </div>
+    </div>
+    <p v-if="survey.progress" class="text-[12px] text-lake" role="status">
+      working out the reach, {{ Math.round((100 * survey.progress.done) / survey.progress.total) }} %
+    </p>
+  </div>
+</template>

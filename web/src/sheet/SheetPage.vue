@@ -1,0 +1,369 @@
+<script setup lang="ts">
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconListDetails, IconMap2, IconMoon, IconSun } from '@tabler/icons-vue'
+import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
+import { movePlaces, removeStops, removeThings, renameLevel, writeLevelText } from '@tidytrail/core/level'
+import { useEventListener, useNow } from '@vueuse/core'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
+import { useRouter } from 'vue-router'
+import MapView from '../map/MapView.vue'
+import { fit, makeViewport, zoomAt } from '../map/viewport'
+import CastRegister from '../stages/CastRegister.vue'
+import GroundRegister from '../stages/GroundRegister.vue'
+import ReachRegister from '../stages/ReachRegister.vue'
+import RehearseRegister from '../stages/RehearseRegister.vue'
+import RoutesRegister from '../stages/RoutesRegister.vue'
+import SignOffRegister from '../stages/SignOffRegister.vue'
+import { useLevelStore } from '../stores/level'
+import { useRehearsalStore } from '../stores/rehearsal'
+import { STAGES, useSheetStore, type StageId } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
+import type { Tool } from '../tools/tool'
+import { downloadText } from '../ui/download'
+import { ago } from '../ui/figures'
+import { useTheme } from '../ui/theme'
+import ConflictDialog from './ConflictDialog.vue'
+import DrawerPanel from './DrawerPanel.vue'
+import FieldCard from './FieldCard.vue'
+import FindDialog from './FindDialog.vue'
+import KeysDialog from './KeysDialog.vue'
+import LegendPanel from './LegendPanel.vue'
+import ScaleBox from './ScaleBox.vue'
+import StageTrail from './StageTrail.vue'
+import ToolStrip from './ToolStrip.vue'
+import { boxOfThing, zoomWish } from './zoom'
+
+const props = defineProps<{ id: string; stage?: string }>()
+const router = useRouter()
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const survey = useSurveyStore()
+const rehearsal = useRehearsalStore()
+const { night, toggle: toggleNight } = useTheme()
+
+const view = makeViewport()
+const tools = ref<Tool[]>([])
+const map = ref<InstanceType<typeof MapView>>()
+const error = ref('')
+const finding = ref(false)
+const keys = ref(false)
+const follow = ref(false)
+const name = ref('')
+const now = useNow({ interval: 20_000 })
+const savedAt = ref(Date.now())
+let fitted = false
+
+const REGISTERS: Record<StageId, Component> = {
+  ground: GroundRegister,
+  reach: ReachRegister,
+  routes: RoutesRegister,
+  cast: CastRegister,
+  rehearse: RehearseRegister,
+  'sign-off': SignOffRegister,
+}
+
+const kept = computed(() => {
+  switch (levels.keepState) {
+    case 'kept':
+      return `kept ${ago(now.value.getTime() - savedAt.value)} · revision ${levels.revision}`
+    case 'keeping':
+      return 'keeping …'
+    case 'no-connection':
+      return 'no connection; changes wait in this browser'
+    case 'conflict':
+      return 'changed elsewhere too'
+    default:
+      return 'not kept'
+  }
+})
+watch([() => levels.revision, () => levels.keepState], () => (savedAt.value = Date.now()))
+
+const FREE = { left: 266, top: 60, right: 312, bottom: 178 }
+const fitLevel = () => levels.level && fit(view, levels.level.settings.extent, FREE)
+function onReady() {
+  if (fitted || !levels.level) return
+  fitted = true
+  fitLevel()
+}
+
+function go(stage: StageId) {
+  void router.replace(`/levels/${props.id}/${stage}`)
+}
+
+watch(
+  () => props.stage,
+  (s) => {
+    const stage = STAGES.find((k) => k === s) ?? 'routes'
+    sheet.stage = stage
+    if (stage === 'rehearse') sheet.drawerTab = 'run'
+    else if (sheet.drawerTab === 'run') sheet.drawerTab = 'findings'
+  },
+  { immediate: true },
+)
+watch(
+  () => sheet.stage,
+  (s) => s !== props.stage && go(s),
+)
+watch(
+  () => levels.level?.name,
+  (n) => {
+    name.value = n ?? ''
+    document.title = n ? `${n} · Tidy Trail` : 'Tidy Trail'
+  },
+)
+watch(zoomWish, ({ id, at }) => {
+  const level = levels.level
+  if (!level) return
+  const box = id ? boxOfThing(level, id) : at && { minX: at[0] - 12, maxX: at[0] + 12, minY: at[1] - 12, maxY: at[1] + 12 }
+  if (!box) return
+  const before = view.scale
+  fit(view, box, FREE)
+  // Look closer if need be, but never farther in than one can tell where one is.
+  const most = Math.max(before, 9)
+  if (view.scale > most) zoomAt(view, FREE.left + (view.width - FREE.left - FREE.right) / 2, FREE.top + (view.height - FREE.top - FREE.bottom) / 2, most / view.scale)
+})
+watch(
+  () => rehearsal.t,
+  () => {
+    if (!follow.value) return
+    const n = rehearsal.cast.findIndex((m) => m.id === sheet.chosen)
+    const m = n >= 0 ? rehearsal.moment(n) : undefined
+    if (!m || m.state === 'waiting') return
+    view.x = m.x + (FREE.right - FREE.left) / 2 / view.scale
+    view.y = m.y - (FREE.bottom - FREE.top) / 2 / view.scale
+  },
+)
+
+async function open() {
+  error.value = ''
+  fitted = false
+  sheet.choose([])
+  rehearsal.clear()
+  survey.stop()
+  try {
+    await levels.open(props.id)
+  } catch (e) {
+    error.value = (e as Error).message
+    return
+  }
+  await survey.start()
+  await nextTick()
+  if (view.width > 1) onReady()
+}
+watch(() => props.id, open)
+onMounted(open)
+onBeforeUnmount(() => {
+  rehearsal.stop()
+  survey.stop()
+  levels.close()
+  document.title = 'Tidy Trail'
+})
+
+function rename() {
+  if (name.value.trim() && name.value !== levels.doc.name) levels.perform(renameLevel, { name: name.value })
+  else name.value = levels.doc.name
+}
+
+function removeChosen() {
+  const level = levels.doc
+  const ids = sheet.selected
+  const things = ids.filter((id) => (level.solids[id] ?? level.routes[id] ?? level.spawners[id])?.locked === false)
+  const stops = Object.entries(level.routes)
+    .map(([routeId, r]) => ({ routeId, stopIds: r.locked ? [] : ids.filter((id) => r.stops[id]) }))
+    .filter((s) => s.stopIds.length > 0)
+  if (things.length + stops.length === 0) return
+  levels.together(things.length === 1 && stops.length === 0 ? removeThings.label(level, { ids: things }) : 'Delete the choice', [
+    ...(things.length > 0 ? [(l: typeof level) => removeThings.apply(l, { ids: things })] : []),
+    ...stops.map((args) => (l: typeof level) => removeStops.apply(l, args)),
+  ])
+  sheet.choose([])
+}
+
+/** The chosen waypoints and spawners, by id. */
+function chosenPlaces(): Record<string, readonly number[]> {
+  const places: Record<string, readonly number[]> = {}
+  for (const id of sheet.selected) {
+    if (levels.doc.spawners[id]) places[id] = levels.doc.spawners[id].at
+    for (const r of Object.values(levels.doc.routes)) {
+      const ids = id in levels.doc.routes && levels.doc.routes[id] === r ? r.order : r.stops[id] ? [id] : []
+      for (const s of ids) places[r.stops[s].waypointId] = levels.doc.waypoints[r.stops[s].waypointId].at
+    }
+  }
+  return places
+}
+
+function nudge(dx: number, dy: number): boolean {
+  const step = levels.doc.settings.gridM
+  const places = Object.entries(chosenPlaces())
+  if (places.length === 0) return false
+  const terrain = terrainOf(levels.doc)
+  const moved = places.map(([id, [x, y, z]]) => {
+    const to = [x + dx * step, y + dy * step] as const
+    return [id, [...to, floorUnder(floorsAt(terrain, ...to), z).z]]
+  })
+  levels.perform(movePlaces, { places: Object.fromEntries(moved) })
+  return true
+}
+
+function settleChosen() {
+  const terrain = terrainOf(levels.doc)
+  const places = Object.entries(chosenPlaces()).map(([id, [x, y, z]]) => [id, [x, y, floorUnder(floorsAt(terrain, x, y), z).z]])
+  if (places.length > 0) levels.perform(movePlaces, { places: Object.fromEntries(places), word: 'Settle' })
+}
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const target = event.target as HTMLElement
+  const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && (target as HTMLInputElement).type !== 'range'
+  const command = event.ctrlKey || event.metaKey
+  if (command && event.key.toLowerCase() === 'k') {
+    event.preventDefault()
+    finding.value = true
+    return
+  }
+  if (!levels.level || finding.value || keys.value || typing || levels.conflict) return
+  const key = event.key
+  const done = () => event.preventDefault()
+  if (command) {
+    if (key.toLowerCase() === 'z') {
+      done()
+      if (event.shiftKey) levels.redo()
+      else levels.undo()
+    } else if (key.toLowerCase() === 'y') {
+      done()
+      levels.redo()
+    }
+    return
+  }
+  if (map.value?.tool.press?.(key)) return done()
+  const onButton = target.tagName === 'BUTTON' || target.getAttribute('role') === 'option'
+  if (key >= '1' && key <= '6') return go(STAGES[Number(key) - 1])
+  const tool = tools.value.find((t) => t.key === key.toLowerCase() && t.stages.includes(sheet.stage))
+  if (tool) {
+    sheet.toolId = tool.id
+    return
+  }
+  const pan = 60 / view.scale
+  switch (key) {
+    case '?':
+      keys.value = true
+      break
+    case 'Escape':
+      if (sheet.toolId !== 'choose') sheet.toolId = 'choose'
+      else sheet.choose([])
+      break
+    case 'Delete':
+    case 'Backspace':
+      removeChosen()
+      break
+    case '+':
+    case '=':
+      zoomAt(view, view.width / 2, view.height / 2, 1.3)
+      break
+    case '-':
+      zoomAt(view, view.width / 2, view.height / 2, 1 / 1.3)
+      break
+    case 'f':
+      fitLevel()
+      break
+    case 'g':
+      settleChosen()
+      break
+    case 'ArrowLeft':
+    case 'ArrowRight':
+    case 'ArrowUp':
+    case 'ArrowDown': {
+      if (onButton || (target as HTMLInputElement).type === 'range') return
+      done()
+      const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[key]!
+      if (!nudge(dx, dy)) {
+        view.x += dx * pan
+        view.y += dy * pan
+      }
+      break
+    }
+  }
+  if (sheet.stage !== 'rehearse') return
+  if (key === 'k') rehearsal.playOrPause()
+  else if (key === 'j') rehearsal.faster(-1)
+  else if (key === 'l') rehearsal.faster(1)
+  else if (key === '.') rehearsal.stepBy(1)
+  else if (key === ',') rehearsal.stepBy(-1)
+  else if (key === 'Home') rehearsal.seek(0)
+  else if (key === 'r') void rehearsal.begin(rehearsal.seed)
+})
+useEventListener('beforeunload', () => levels.release())
+
+const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, writeLevelText(levels.doc))
+</script>
+
+<template>
+  <div class="relative flex h-full flex-col overflow-hidden">
+    <header class="z-20 flex h-14 shrink-0 items-center gap-3 border-b-2 border-ink bg-sheet px-3.5">
+      <RouterLink to="/" class="shrink-0" title="To the shelf" aria-label="To the shelf">
+        <svg width="30" height="34" viewBox="0 0 30 34" aria-hidden="true" fill="none">
+          <path d="M15 2 27 17 15 32 3 17Z" stroke="var(--ink)" stroke-width="2" fill="var(--sheet)" />
+          <path d="M15 8c4 4-4 6 0 10s-3 5 0 8" stroke="var(--rust)" stroke-width="2" stroke-dasharray="4 2" />
+        </svg>
+      </RouterLink>
+      <div class="w-[216px] min-w-0">
+        <input
+          v-if="levels.level"
+          v-model="name"
+          class="-ml-1 w-full truncate rounded-sm border border-transparent bg-transparent px-1 font-head text-[17px] leading-tight font-[650] hover:border-rule"
+          aria-label="Name of the level"
+          maxlength="200"
+          :title="name"
+          @change="rename"
+          @keydown.enter="($event.target as HTMLInputElement).blur()"
+        />
+        <p class="truncate text-[12.5px]" :class="['kept', 'keeping'].includes(levels.keepState) ? 'text-faded' : 'font-bold text-alarm'" role="status" data-testid="kept" :title="kept">
+          {{ levels.level ? kept : 'opening …' }}
+        </p>
+      </div>
+      <StageTrail @go="go" />
+      <div class="ml-auto flex items-center gap-0.5">
+        <button class="btn-quiet" :disabled="levels.steps.past.length === 0" aria-label="Undo" :title="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`" @click="levels.undo()"><IconArrowBackUp :size="18" /></button>
+        <button class="btn-quiet" :disabled="levels.steps.future.length === 0" aria-label="Redo" :title="`Redo ${levels.steps.future.at(-1)?.label ?? ''} (Ctrl Shift Z)`" @click="levels.redo()"><IconArrowForwardUp :size="18" /></button>
+        <button class="btn-quiet" aria-label="Legend" title="Legend: what is shown" :aria-pressed="sheet.panels.legend" @click="sheet.panels.legend = !sheet.panels.legend"><IconMap2 :size="18" /></button>
+        <button class="btn-quiet" aria-label="Fold or open the panels" title="Fold or open the panels" @click="((sheet.panels.register = !sheet.panels.register), (sheet.panels.card = sheet.panels.register))"><IconListDetails :size="18" /></button>
+        <button class="btn-quiet" aria-label="Keys" title="Keys (?)" @click="keys = true"><IconKeyboard :size="18" /></button>
+        <button class="btn-quiet" :aria-label="night ? 'Day' : 'Night'" :title="night ? 'Day' : 'Night'" @click="toggleNight()"><component :is="night ? IconSun : IconMoon" :size="18" /></button>
+        <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
+        <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="finding = true"><kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find</button>
+      </div>
+    </header>
+
+    <main class="relative min-h-0 flex-1 bg-desk">
+      <MapView ref="map" :view="view" @ready="onReady" @tools="tools = $event" />
+      <template v-if="levels.level">
+        <ToolStrip class="absolute top-4 left-[264px] z-10" :tools="tools" />
+        <div v-if="sheet.panels.register" class="absolute top-4 bottom-4 left-3.5 z-10 flex w-[236px] flex-col pointer-events-none">
+          <component :is="REGISTERS[sheet.stage]" class="pointer-events-auto" />
+        </div>
+        <div v-if="sheet.panels.card" class="pointer-events-none absolute top-4 right-3.5 bottom-4 z-10 flex flex-col items-end">
+          <FieldCard class="pointer-events-auto" :follow="follow" @follow="follow = $event" />
+        </div>
+        <div class="absolute right-[312px] bottom-3.5 left-[264px] z-10 flex flex-col items-start gap-2 pointer-events-none">
+          <ScaleBox class="pointer-events-auto" :view="view" @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)" @fit="fitLevel()" />
+          <DrawerPanel class="pointer-events-auto w-full" />
+        </div>
+        <LegendPanel v-if="sheet.panels.legend" class="absolute top-[60px] right-[312px] z-20" />
+      </template>
+      <div v-else class="absolute inset-0 flex items-center justify-center">
+        <div class="panel max-w-md p-5">
+          <template v-if="error">
+            <h1 class="text-lg">This level cannot be opened</h1>
+            <p class="my-2">{{ error }}</p>
+            <button class="btn" @click="open">Try again</button>
+            <RouterLink class="btn ml-2" to="/">To the shelf</RouterLink>
+          </template>
+          <p v-else>Opening the level …</p>
+        </div>
+      </div>
+    </main>
+    <template v-if="levels.level">
+      <FindDialog :open="finding" :tools="tools" @close="finding = false" @go="go" />
+      <KeysDialog :open="keys" :tools="tools" @close="keys = false" />
+      <ConflictDialog />
+    </template>
+  </div>
+</template>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { IconCheck } from '@tabler/icons-vue'
+import { computed } from 'vue'
+import { STAGE_NAMES, STAGES, useSheetStore, type StageId } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
+
+const emit = defineEmits<{ go: [stage: StageId] }>()
+const sheet = useSheetStore()
+const survey = useSurveyStore()
+
+/** Stages a check can speak for; the others show no state they do not have. */
+const CHECKED: readonly StageId[] = ['ground', 'reach', 'routes', 'cast']
+
+const stops = computed(() =>
+  STAGES.map((id, i) => {
+    const c = survey.counts[id]
+    const blockers = c?.blocker ?? 0
+    const others = (c?.warning ?? 0) + (c?.note ?? 0)
+    const words =
+      blockers + others > 0
+        ? `, ${blockers} ${blockers === 1 ? 'blocker' : 'blockers'}, ${others} other`
+        : CHECKED.includes(id)
+          ? ', nothing wrong'
+          : ''
+    return { id, number: i + 1, name: STAGE_NAMES[id], blockers, others, clean: CHECKED.includes(id) && blockers + others === 0, words }
+  }),
+)
+</script>
+
+<template>
+  <nav class="relative flex" aria-label="Stages">
+    <svg class="pointer-events-none absolute top-[11px] left-[54px] h-6 w-[545px] overflow-visible" aria-hidden="true">
+      <path
+        d="M0 4 Q54 -10 109 4 T218 4 T327 4 T436 4 T545 4"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="1.5"
+        stroke-dasharray="5 4"
+      />
+    </svg>
+    <button
+      v-for="s in stops"
+      :key="s.id"
+      class="relative flex w-[109px] flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
+      :aria-current="sheet.stage === s.id ? 'step' : undefined"
+      :aria-label="`${s.name}${s.words}`"
+      :title="`${s.name}${s.words} (${s.number})`"
+      @click="emit('go', s.id)"
+    >
+      <span
+        class="flex size-[23px] items-center justify-center rounded-full border-2 text-[12px] font-bold"
+        :class="[
+          sheet.stage === s.id ? 'scale-[1.2] border-ink bg-ink text-sheet' : 'border-ink bg-sheet',
+          s.blockers && sheet.stage !== s.id ? 'border-alarm! text-alarm' : s.others && sheet.stage !== s.id ? 'text-ochre' : '',
+        ]"
+      >
+        <template v-if="s.blockers + s.others > 0">{{ s.blockers + s.others }}</template>
+        <IconCheck v-else-if="s.clean" :size="13" stroke="3" :class="sheet.stage === s.id ? '' : 'text-pine'" />
+      </span>
+      <span class="text-[13px]" :class="sheet.stage === s.id ? 'font-bold' : 'text-faded'">{{ s.name }}</span>
+    </button>
+  </nav>
+</template>

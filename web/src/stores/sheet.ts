@@ -1,0 +1,50 @@
+import { defineStore } from 'pinia'
+import { computed, reactive, ref, shallowRef } from 'vue'
+
+export const STAGES = ['ground', 'reach', 'routes', 'cast', 'rehearse', 'sign-off'] as const
+export type StageId = (typeof STAGES)[number]
+export const STAGE_NAMES: Record<StageId, string> = {
+  ground: 'Ground',
+  reach: 'Reach',
+  routes: 'Routes',
+  cast: 'Cast',
+  rehearse: 'Rehearse',
+  'sign-off': 'Sign-off',
+}
+
+export const LAYERS = ['contours', 'grid', 'solids', 'reach', 'routes', 'spawners', 'findings', 'agents'] as const
+export type LayerId = (typeof LAYERS)[number]
+
+/** What the sheet shows and what is chosen on it. */
+export const useSheetStore = defineStore('sheet', () => {
+  const stage = ref<StageId>('routes')
+  const toolId = ref('choose')
+  const selected = shallowRef<readonly string[]>([])
+  const hovered = ref<string>()
+  const shown = reactive<Record<LayerId, boolean>>({
+    contours: true,
+    grid: true,
+    solids: true,
+    reach: true,
+    routes: true,
+    spawners: true,
+    findings: true,
+    agents: true,
+  })
+  const panels = reactive({ register: true, card: true, drawer: true, legend: false })
+  const drawerTab = ref('findings')
+  const pointer = shallowRef<{ x: number; y: number; z: number }>()
+  /** A line of help or refusal from the tool in hand. */
+  const hint = ref('')
+  const chosen = computed(() => selected.value[0])
+
+  function choose(ids: readonly string[]): void {
+    selected.value = ids
+  }
+
+  function toggle(id: string): void {
+    selected.value = selected.value.includes(id) ? selected.value.filter((s) => s !== id) : [...selected.value, id]
+  }
+
+  return { stage, toolId, selected, hovered, shown, panels, drawerTab, pointer, hint, chosen, choose, toggle }
+})

@@ -1,0 +1,141 @@
+import type { Finding, Severity, Stage } from '@tidytrail/core/checks'
+import type { Point3 } from '@tidytrail/core/geometry'
+import type { Level, PatchOp } from '@tidytrail/core/level'
+import { defaultProfile } from '@tidytrail/core/network'
+import type { Island } from '@tidytrail/core/reach'
+import { proxy, wrap, type Remote } from 'comlink'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, triggerRef } from 'vue'
+import type { LegAnswer, RouteWays, Surveyor, SurveyReport, TileDrawing } from '../workers/surveyor.protocol'
+import { useLevelStore } from './level'
+
+/** The reach of one profile, ready to be drawn: paths in level metres. */
+export interface ReachDrawing {
+  tiles: Map<number, { fills: { island: number; z: number; path: Path2D }[]; edges: Path2D }>
+  islands: readonly Island[]
+}
+
+/** What the surveyor worker has found out about the level as it is. */
+export const useSurveyStore = defineStore('survey', () => {
+  const levels = useLevelStore()
+  const findings = shallowRef<readonly Finding[]>([])
+  const reach = shallowRef(new Map<string, ReachDrawing>())
+  const ways = shallowRef(new Map<string, RouteWays>())
+  const progress = ref<{ done: number; total: number }>()
+  const tookMs = ref(0)
+  const profileChoice = ref<string>()
+  /** The stamp of the newest level sent, and of the newest report. */
+  const sent = ref(0)
+  const seen = ref(0)
+  const upToDate = computed(() => seen.value === sent.value)
+
+  const profileId = computed(() => {
+    const level = levels.level
+    if (!level) return undefined
+    if (profileChoice.value && reach.value.has(profileChoice.value)) return profileChoice.value
+    return defaultProfile(level)
+  })
+
+  let worker: Worker | undefined
+  let surveyor: Remote<Surveyor> | undefined
+  let stopListening: (() => void) | undefined
+
+  async function start(): Promise<void> {
+    worker = new Worker(new URL('../workers/surveyor.worker.ts', import.meta.url), { type: 'module' })
+    surveyor = wrap<Surveyor>(worker)
+    await surveyor.start(
+      proxy({
+        report: take,
+        progress: (stamp: number, done: number, total: number) => {
+          if (stamp === sent.value && total > 20) progress.value = { done, total }
+        },
+      }),
+    )
+    const tell = (level: Level, patch: PatchOp[] | 'anew') => {
+      sent.value++
+      if (patch === 'anew') void surveyor!.setLevel(level, sent.value)
+      else void surveyor!.patch(patch, sent.value)
+    }
+    stopListening = levels.listen(tell)
+    if (levels.level) tell(levels.level, 'anew')
+  }
+
+  function stop(): void {
+    stopListening?.()
+    worker?.terminate()
+    worker = undefined
+    surveyor = undefined
+    findings.value = []
+    reach.value = new Map()
+    ways.value = new Map()
+    progress.value = undefined
+    seen.value = sent.value = 0
+  }
+
+  function take(report: SurveyReport): void {
+    seen.value = report.stamp
+    progress.value = undefined
+    tookMs.value = report.tookMs
+    findings.value = report.findings
+    for (const id of reach.value.keys()) if (!report.profiles[id]) reach.value.delete(id)
+    for (const [id, { tiles, anew, islands }] of Object.entries(report.profiles)) {
+      let drawing = reach.value.get(id)
+      if (!drawing || anew) reach.value.set(id, (drawing = { tiles: new Map(), islands }))
+      drawing.islands = islands
+      for (const [k, tile] of Object.entries(tiles)) drawing.tiles.set(Number(k), draw(tile))
+    }
+    triggerRef(reach)
+    for (const [id, routeWays] of Object.entries(report.routes)) {
+      if (routeWays) ways.value.set(id, routeWays)
+      else ways.value.delete(id)
+    }
+    triggerRef(ways)
+  }
+
+  const path = async (from: Point3, to: Point3, profile = profileId.value): Promise<LegAnswer | undefined> =>
+    profile ? surveyor?.path(profile, from, to) : undefined
+  const whyNot = async (at: Point3, profile = profileId.value) => (profile ? surveyor?.whyNot(profile, at) : undefined)
+
+  const counts = computed(() => {
+    const table = {} as Record<Stage, Record<Severity, number>>
+    for (const f of findings.value) {
+      table[f.stage] ??= { blocker: 0, warning: 0, note: 0 }
+      table[f.stage][f.severity]++
+    }
+    return table
+  })
+  /** Findings by the things they are about, numbered as in the list. */
+  const bySubject = computed(() => {
+    const map = new Map<string, { finding: Finding; number: number }[]>()
+    findings.value.forEach((finding, i) => {
+      for (const id of finding.subjects) {
+        const list = map.get(id)
+        if (list) list.push({ finding, number: i + 1 })
+        else map.set(id, [{ finding, number: i + 1 }])
+      }
+    })
+    return map
+  })
+
+  return { findings, reach, ways, progress, tookMs, profileChoice, profileId, upToDate, counts, bySubject, start, stop, path, whyNot }
+})
+
+function draw(tile: TileDrawing) {
+  const edges = new Path2D()
+  for (const xy of tile.edges) trace(edges, xy, false)
+  const byIsland = new Map<number, { island: number; z: number; path: Path2D }>()
+  for (const { island, z, xy } of tile.rings) {
+    let fill = byIsland.get(island)
+    if (!fill) byIsland.set(island, (fill = { island, z, path: new Path2D() }))
+    trace(fill.path, xy, true)
+  }
+  return { fills: [...byIsland.values()], edges }
+}
+
+function trace(path: Path2D, xy: Float32Array, close: boolean): void {
+  for (let k = 0; k < xy.length; k += 2) {
+    if (k === 0) path.moveTo(xy[0], xy[1])
+    else path.lineTo(xy[k], xy[k + 1])
+  }
+  if (close) path.closePath()
+}

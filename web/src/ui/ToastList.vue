@@ -1,0 +1,25 @@
+<script setup lang="ts">
+import { IconX } from '@tabler/icons-vue'
+import { dismiss, toasts, type Toast } from './toasts'
+
+function act(toast: Toast) {
+  toast.action?.run()
+  dismiss(toast.id)
+}
+</script>
+
+<template>
+  <div class="pointer-events-none fixed inset-x-0 bottom-4 z-50 flex flex-col items-center gap-2" aria-live="polite">
+    <div
+      v-for="t in toasts"
+      :key="t.id"
+      class="panel pointer-events-auto flex max-w-xl items-center gap-3 px-3 py-2"
+      :class="t.kind === 'alarm' ? 'border-alarm! text-alarm' : ''"
+      role="status"
+    >
+      <span>{{ t.text }}</span>
+      <button v-if="t.action" class="btn" @click="act(t)">{{ t.action.label }}</button>
+      <button class="btn-quiet" aria-label="Dismiss" title="Dismiss" @click="dismiss(t.id)"><IconX :size="16" /></button>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,46 @@
+import type { Level } from '@tidytrail/core/level'
+import type { AgentEvent, Verdict } from '@tidytrail/core/rehearsal'
+
+/** Who takes part in a rehearsal. */
+export interface CastMember {
+  readonly id: string
+  readonly name: string
+  readonly spawnerId: string
+  readonly routeId: string | null
+  readonly profileName: string
+  readonly factionId: string | null
+  readonly radiusM: number
+}
+
+/** Frames of a rehearsal under way. The arrays are transferred. */
+export interface FrameBatch {
+  readonly run: number
+  readonly first: number
+  readonly frames: Int32Array[]
+  /** Seconds rehearsed so far. */
+  readonly t: number
+}
+
+export interface RehearsalEnd {
+  readonly run: number
+  readonly seconds: number
+  readonly seed: number
+  readonly hash: string
+  readonly verdicts: readonly Verdict[]
+  readonly events: Record<string, readonly AgentEvent[]>
+  readonly tookMs: number
+}
+
+export interface RehearsalListener {
+  cast(run: number, cast: readonly CastMember[]): void
+  frames(batch: FrameBatch): void
+  end(end: RehearsalEnd): void
+}
+
+/** The rehearser as the main thread sees it. */
+export interface Rehearser {
+  start(listener: RehearsalListener): void
+  /** Begins a rehearsal from the first second; one under way is given up. */
+  run(run: number, level: Level, seed: number, seconds: number): void
+  stop(): void
+}

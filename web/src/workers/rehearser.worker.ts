@@ -1,0 +1,87 @@
+import { Survey } from '@tidytrail/core/checks'
+import type { Level } from '@tidytrail/core/level'
+import { Rehearsal } from '@tidytrail/core/rehearsal'
+import { expose, transfer } from 'comlink'
+import { z } from 'zod'
+import type { Rehearser, RehearsalListener } from './rehearser.protocol'
+
+z.config({ jitless: true })
+
+/** Time between batches of frames, ms. */
+const SLICE_MS = 30
+
+const survey = new Survey()
+let listener: RehearsalListener | undefined
+let current = 0
+
+const breathe = () => new Promise<void>((resolve) => setTimeout(resolve, 0))
+
+async function perform(run: number, level: Level, seed: number, seconds: number): Promise<void> {
+  const began = performance.now()
+  let slice = began
+  for (const _ of survey.updating(level)) {
+    void _
+    if (performance.now() - slice < SLICE_MS) continue
+    await breathe()
+    if (current !== run) return
+    slice = performance.now()
+  }
+  const rehearsal = new Rehearsal(level, seed, survey.plannerFor)
+  const { agents } = rehearsal.world
+  listener?.cast(
+    run,
+    agents.map((a) => {
+      const follow = a.steps.find((s) => s.kind === 'follow-route')
+      return {
+        id: a.id,
+        name: a.name,
+        spawnerId: a.spawnerId,
+        routeId: follow?.routeId ?? null,
+        profileName: a.profile.name,
+        factionId: level.spawners[a.spawnerId].factionId,
+        radiusM: a.profile.radiusM,
+      }
+    }),
+  )
+  let sent = 0
+  const send = () => {
+    const frames = rehearsal.recording.frames.slice(sent)
+    // What has been sent is the page's; only the hash is kept here.
+    listener?.frames(transfer({ run, first: sent, frames, t: rehearsal.t }, frames.map((f) => f.buffer)))
+    sent = rehearsal.recording.frames.length
+  }
+  slice = performance.now()
+  while (rehearsal.t < seconds - 1e-9) {
+    rehearsal.step()
+    if (performance.now() - slice < SLICE_MS) continue
+    send()
+    await breathe()
+    if (current !== run) return
+    slice = performance.now()
+  }
+  send()
+  listener?.end({
+    run,
+    seconds,
+    seed,
+    hash: rehearsal.hash,
+    verdicts: rehearsal.verdicts(),
+    events: Object.fromEntries(agents.map((a) => [a.id, a.events])),
+    tookMs: performance.now() - began,
+  })
+}
+
+const rehearser: Rehearser = {
+  start(to) {
+    listener = to
+  },
+  run(run, level, seed, seconds) {
+    current = run
+    void perform(run, level, seed, seconds)
+  },
+  stop() {
+    current = -1
+  },
+}
+
+expose(rehearser)

@@ -1,0 +1,146 @@
+import { Survey } from '@tidytrail/core/checks'
+import { climbOf, type Point3 } from '@tidytrail/core/geometry'
+import { applyPatch, type Level, type PatchOp } from '@tidytrail/core/level'
+import { legsOf, profilesOfRoute } from '@tidytrail/core/network'
+import { whyNotHere, type PathAnswer, type ReachMap, type Tile } from '@tidytrail/core/reach'
+import { expose } from 'comlink'
+import { z } from 'zod'
+import type { LegAnswer, RouteWays, Surveyor, SurveyListener, SurveyReport, TileDrawing } from './surveyor.protocol'
+
+z.config({ jitless: true })
+
+/** Time between looks whether a newer level has come, ms. */
+const SLICE_MS = 12
+
+const survey = new Survey()
+let level: Level | undefined
+let stamp = 0
+let listener: SurveyListener | undefined
+let running = false
+const drawn = new Map<string, { map: ReachMap; tiles: (Tile | undefined)[]; islands: string[] }>()
+const sentWays = new Map<string, { profileId: string; ways: readonly PathAnswer[] }>()
+const pause = new MessageChannel()
+
+/** Lets waiting messages in. */
+const breathe = () =>
+  new Promise<void>((resolve) => {
+    pause.port1.onmessage = () => resolve()
+    pause.port2.postMessage(0)
+  })
+
+async function work(): Promise<void> {
+  if (running) return
+  running = true
+  try {
+    for (;;) {
+      const mine = stamp
+      const current = level
+      if (!current) break
+      const began = performance.now()
+      let slice = began
+      let abandoned = false
+      for (const { done, total } of survey.updating(current)) {
+        if (performance.now() - slice < SLICE_MS) continue
+        listener?.progress(mine, done, total)
+        await breathe()
+        slice = performance.now()
+        if (stamp !== mine && total - done > 4) {
+          abandoned = true
+          break
+        }
+      }
+      if (abandoned) continue
+      listener?.report(report(current, mine, performance.now() - began))
+      await breathe()
+      if (stamp === mine) break
+    }
+  } finally {
+    running = false
+  }
+}
+
+function report(current: Level, of: number, tookMs: number): SurveyReport {
+  const profiles: SurveyReport['profiles'] = {}
+  const routes: SurveyReport['routes'] = {}
+  for (const id of Object.keys(current.profiles)) {
+    const map = survey.plannerFor(id)?.map
+    if (!map) {
+      drawn.delete(id)
+      continue
+    }
+    let before = drawn.get(id)
+    const anew = !before || before.map !== map
+    if (!before || anew) drawn.set(id, (before = { map, tiles: [], islands: [] }))
+    const tiles: Record<number, TileDrawing> = {}
+    map.tiles.forEach((tile, k) => {
+      const base = map.islands.partBase[k]
+      const islands = map.islands.ofPart.subarray(base, base + tile.partSize.length).join()
+      if (before.tiles[k] === tile && before.islands[k] === islands) return
+      before.tiles[k] = tile
+      before.islands[k] = islands
+      tiles[k] = {
+        rings: tile.outline.rings.map((r) => ({ island: map.islands.ofPart[base + r.part], z: r.z, xy: r.xy })),
+        edges: tile.outline.edges,
+      }
+    })
+    profiles[id] = { tiles, anew, islands: map.islands.list.slice(0, 200) }
+  }
+  for (const id of sentWays.keys()) {
+    if (current.routes[id]) continue
+    sentWays.delete(id)
+    routes[id] = null
+  }
+  for (const [id, route] of Object.entries(current.routes)) {
+    if (route.kind === 'network') continue
+    const profileId = profilesOfRoute(current, id).find((p) => survey.plannerFor(p))
+    const planner = profileId === undefined ? undefined : survey.plannerFor(profileId)
+    if (!planner || profileId === undefined) continue
+    const at = (i: number) => current.waypoints[route.stops[route.order[i]].waypointId].at
+    const ways = legsOf(route).map((leg) => planner.way(at(leg.from), at(leg.to), route.legs))
+    const before = sentWays.get(id)
+    if (before && before.ways.length === ways.length && before.ways.every((w, i) => w === ways[i])) continue
+    const sent: RouteWays = { profileId, ways }
+    sentWays.set(id, sent)
+    routes[id] = sent
+  }
+  return { stamp: of, findings: survey.findings, profiles, routes, tookMs }
+}
+
+const surveyor: Surveyor = {
+  start(to: SurveyListener) {
+    listener = to
+  },
+  setLevel(next: Level, at: number) {
+    level = next
+    stamp = at
+    void work()
+  },
+  patch(ops: PatchOp[], at: number) {
+    if (!level) return
+    level = applyPatch(level, ops)
+    stamp = at
+    void work()
+  },
+  path(profileId: string, from: Point3, to: Point3): LegAnswer | undefined {
+    const planner = survey.plannerFor(profileId)
+    if (!planner || planner.map.version === 0) return undefined
+    const way = planner.way(from, to)
+    const why = way.found
+      ? undefined
+      : way.why === 'start-off-reach'
+        ? whyNotHere(planner.map, from)
+        : way.why === 'end-off-reach'
+          ? whyNotHere(planner.map, to)
+          : 'nothing joins the two sides'
+    return { way, climbM: way.found ? climbOf(way.line) : 0, why }
+  },
+  whyNot(profileId: string, at: Point3) {
+    const map = survey.plannerFor(profileId)?.map
+    if (!map || map.version === 0) return undefined
+    const why = whyNotHere(map, at)
+    const spot = map.reachedAt(...at)
+    return { reached: why === undefined, text: why ?? 'can stand here', island: why === undefined && spot ? map.islandOf(spot) : -1 }
+  },
+}
+
+expose(surveyor)
