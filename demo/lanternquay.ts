@@ -4,7 +4,7 @@ import { block, isleLevel, Sketch, type SolidInput } from './build'
 
 const WIDE = 220
 const DEEP = 160
-const SPACING = 4
+const SPACING = 2
 /** Height of the quays and the yard behind them, metres over the water. */
 const QUAY = 1.2
 

@@ -19,6 +19,8 @@ const tabs = computed(() => [
   { id: 'findings', name: `Findings ${survey.findings.length}` },
   { id: 'log', name: 'Changes' },
 ])
+/** Open when somebody wants it open and there is something in it. */
+const open = computed(() => sheet.panels.drawer && !(tab.value === 'findings' && survey.findings.length === 0))
 const tab = computed(() => (tabs.value.some((t) => t.id === sheet.drawerTab) ? sheet.drawerTab : tabs.value[0].id))
 const log = computed(() => [...levels.steps.past].reverse().slice(0, 60))
 /** Moments when somebody arrived somewhere, as ticks on the time line. */
@@ -31,10 +33,10 @@ const ticks = computed(() =>
 </script>
 
 <template>
-  <section class="panel flex flex-col" :class="sheet.panels.drawer ? 'h-[148px]' : ''" aria-label="Drawer">
+  <section class="panel flex flex-col" :class="open ? (tab === 'run' ? 'h-[126px]' : 'h-[148px]') : ''" aria-label="Drawer">
     <header class="flex items-center gap-4 px-3 pt-2 pb-1.5">
       <h2 class="text-[15px]">
-        {{ tab === 'run' ? 'Rehearsal' : tab === 'log' ? 'Changes' : survey.findings.length > 0 ? 'Findings' : 'Nothing found' }}
+        {{ tab === 'run' ? 'Rehearsal' : tab === 'log' ? 'Changes' : survey.findings.length > 0 ? 'Findings' : survey.upToDate ? 'The checks find nothing wrong' : 'The checks are being run' }}
       </h2>
       <div class="ml-auto flex gap-4" role="tablist">
         <button
@@ -59,7 +61,7 @@ const ticks = computed(() =>
       </div>
     </header>
 
-    <div v-if="sheet.panels.drawer && tab === 'run'" class="flex min-h-0 flex-1 flex-col justify-center gap-2 px-3 pb-2">
+    <div v-if="open && tab === 'run'" class="flex min-h-0 flex-1 flex-col justify-center gap-2 px-3 pb-2">
       <div class="relative">
         <div class="pointer-events-none absolute inset-x-0 top-[5px] h-[7px] border border-ink">
           <div class="h-full bg-rule" :style="{ width: `${(100 * rehearsal.recordedS) / (rehearsal.seconds || 1)}%` }" />
@@ -102,11 +104,8 @@ const ticks = computed(() =>
       </div>
     </div>
 
-    <div v-else-if="sheet.panels.drawer && tab === 'findings'" class="min-h-0 flex-1 overflow-y-auto border-t border-rule">
-      <p v-if="survey.findings.length === 0" class="px-3 py-2 text-[13px] text-faded">
-        {{ survey.upToDate ? 'Every check of Reach, Routes and Cast is content.' : 'The checks are being run.' }}
-      </p>
-      <table v-else class="w-full text-[13px]">
+    <div v-else-if="open && tab === 'findings'" class="min-h-0 flex-1 overflow-y-auto border-t border-rule">
+      <table class="w-full text-[13px]">
         <tbody>
           <tr
             v-for="(f, i) in survey.findings"
@@ -130,7 +129,7 @@ const ticks = computed(() =>
       </table>
     </div>
 
-    <ol v-else-if="sheet.panels.drawer" class="min-h-0 flex-1 overflow-y-auto border-t border-rule px-3 py-1 text-[13px]">
+    <ol v-else-if="open" class="min-h-0 flex-1 overflow-y-auto border-t border-rule px-3 py-1 text-[13px]">
       <li v-if="log.length === 0" class="text-faded">Nothing has been changed since this level was opened.</li>
       <li v-for="(e, i) in log" :key="e.at + e.label" class="flex gap-3 py-0.5">
         <span class="flex-1">{{ e.label }}</span><span class="text-faded">{{ ago(Date.now() - e.at) }}</span>

@@ -83,7 +83,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
   <section class="panel flex max-h-full w-[236px] flex-col" :aria-label="title">
     <header class="px-3 pt-2.5 pb-2">
       <div class="mb-1.5 flex items-baseline justify-between gap-2">
-        <h2 class="text-[17px]">{{ title }}</h2>
+        <h2 class="text-[17px] whitespace-nowrap">{{ title }}</h2>
         <span class="label text-right">{{ figure }}</span>
       </div>
       <slot name="top" />
@@ -138,26 +138,18 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           <span v-if="row.mark" :class="TONES[row.mark.tone]">{{ row.mark.text }}</span>
           <span v-if="badge(row.id).blockers" class="font-bold text-alarm" :title="`${badge(row.id).total} findings`">⬣ {{ badge(row.id).total }}</span>
           <span v-else-if="badge(row.id).total" class="font-bold text-ochre" :title="`${badge(row.id).total} findings`">△ {{ badge(row.id).total }}</span>
-          <template v-if="!fixed">
-            <button
-              class="text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
-              :class="row.locked ? 'opacity-100!' : ''"
-              :aria-label="row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`"
-              :title="row.locked ? 'Unlock' : 'Lock'"
-              @click.stop="emit('lock', row.id)"
-            >
-              <component :is="row.locked ? IconLock : IconLockOpen" :size="14" />
-            </button>
-            <button
-              class="text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
-              :class="row.hidden ? 'opacity-100!' : ''"
-              :aria-label="row.hidden ? `Show ${row.name}` : `Hide ${row.name}`"
-              :title="row.hidden ? 'Show' : 'Hide'"
-              @click.stop="emit('hide', row.id)"
-            >
-              <component :is="row.hidden ? IconEyeOff : IconEye" :size="14" />
-            </button>
-          </template>
+        </div>
+        <div
+          v-if="!fixed"
+          class="absolute right-2 bottom-1 flex gap-1.5 rounded-sm bg-tint px-1 text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
+          :class="row.locked || row.hidden ? 'opacity-100!' : ''"
+        >
+          <button :aria-label="row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`" :title="row.locked ? 'Unlock' : 'Lock'" @click.stop="emit('lock', row.id)">
+            <component :is="row.locked ? IconLock : IconLockOpen" :size="14" />
+          </button>
+          <button :aria-label="row.hidden ? `Show ${row.name}` : `Hide ${row.name}`" :title="row.hidden ? 'Show' : 'Hide'" @click.stop="emit('hide', row.id)">
+            <component :is="row.hidden ? IconEyeOff : IconEye" :size="14" />
+          </button>
         </div>
       </div>
       <p v-if="listed.length === 0" class="px-3 py-2 text-[13px] text-faded">Nothing here is called that.</p>

@@ -77,7 +77,8 @@ const kept = computed(() => {
 })
 watch([() => levels.revision, () => levels.keepState], () => (savedAt.value = Date.now()))
 
-const FREE = { left: 266, top: 60, right: 312, bottom: 178 }
+/** What the panels cover at the edges of the map, pixels. */
+const FREE = { left: 272, top: 62, right: 318, bottom: 66 }
 const fitLevel = () => levels.level && fit(view, levels.level.settings.extent, FREE)
 function onReady() {
   if (fitted || !levels.level) return

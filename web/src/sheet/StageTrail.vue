@@ -28,8 +28,8 @@ const stops = computed(() =>
 </script>
 
 <template>
-  <nav class="relative flex" aria-label="Stages">
-    <svg class="pointer-events-none absolute top-[11px] left-[54px] h-6 w-[545px] overflow-visible" aria-hidden="true">
+  <nav class="relative flex pt-1" aria-label="Stages">
+    <svg class="pointer-events-none absolute top-[15px] left-[54px] h-6 w-[545px] overflow-visible" aria-hidden="true">
       <path
         d="M0 4 Q54 -10 109 4 T218 4 T327 4 T436 4 T545 4"
         fill="none"

@@ -147,8 +147,9 @@ async function importFiles(files: FileList | null | undefined) {
             />
             <RouterLink v-else :to="`/levels/${l.id}/routes`" class="block truncate font-head text-[17px] font-[650]" :title="l.name">{{ l.name }}</RouterLink>
             <p class="truncate text-[13px] text-faded">
-              {{ count(l.counts.routes, 'route') }} · {{ count(l.counts.spawners, 'spawner') }} · {{ count(l.counts.solids, 'solid') }} · revision {{ l.revision }}, {{ ago(Date.now() - Date.parse(l.changedAt)) }}
+              {{ count(l.counts.routes, 'route') }} · {{ count(l.counts.spawners, 'spawner') }} · {{ count(l.counts.solids, 'solid') }}
             </p>
+            <p class="text-[13px] text-faded">changed {{ ago(Date.now() - Date.parse(l.changedAt)) }} · revision {{ l.revision }}</p>
             <div class="mt-1.5 -ml-1.5 flex gap-1">
               <button class="btn-quiet row gap-1!" @click="startRenaming(l)"><IconPencil :size="14" />Rename</button>
               <button class="btn-quiet row gap-1!" @click="duplicate(l)"><IconCopy :size="14" />Duplicate</button>

@@ -11,7 +11,7 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 
-const islands = computed(() => (survey.profileId && survey.reach ? survey.reach.get(survey.profileId)?.islands : undefined) ?? [])
+const islands = computed(() => (survey.profileId ? survey.reach.get(survey.profileId)?.islands : undefined) ?? [])
 const rows = computed<RegisterRow[]>(() =>
   islands.value.map((island, i) => ({
     id: `island-${i}`,

@@ -4,7 +4,6 @@ import RegisterPanel, { type RegisterRow } from '../sheet/RegisterPanel.vue'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSurveyStore } from '../stores/survey'
-import { count } from '../ui/figures'
 import { VERDICT_TONES, VERDICT_WORDS, stateWords } from './verdict-words'
 
 const levels = useLevelStore()
@@ -31,7 +30,7 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
 <template>
   <RegisterPanel
     title="On the ground"
-    :figure="rehearsal.begun ? `${count(rehearsal.cast.length, 'agent')} · seed ${rehearsal.seed}` : ''"
+    :figure="rehearsal.begun ? `${rehearsal.cast.length} · seed ${rehearsal.seed}` : ''"
     :rows="rows"
     find="Find an agent"
     fixed

@@ -27,7 +27,7 @@ const survey = useSurveyStore()
 const route = computed(() => levels.doc.routes[props.id])
 const MODES: TravelMode[] = ['one-way', 'round', 'there-and-back']
 
-const measures = computed(() => (void survey.ways, routeMeasures(survey.ways.get(props.id)?.ways ?? [])))
+const measures = computed(() => routeMeasures(survey.ways.get(props.id)?.ways ?? []))
 const profile = computed(() => levels.doc.profiles[profilesOfRoute(levels.doc, props.id)[0] ?? ''])
 const timeS = computed(() => {
   const p = profile.value
@@ -116,8 +116,8 @@ function remove() {
       >
         <span class="w-5 text-right font-bold text-rust">{{ i + 1 }}</span>
         <span class="min-w-0 flex-1 truncate">{{ levels.doc.waypoints[route.stops[stopId].waypointId].name || `Stop ${i + 1}` }}</span>
-        <span class="w-16 text-right">{{ pauseWords(route.stops[stopId]) }}</span>
-        <span class="w-7 text-right text-faded">{{ facingWords(route.stops[stopId].facingRad) }}</span>
+        <span class="w-11 shrink-0 text-right">{{ pauseWords(route.stops[stopId]) }}</span>
+        <span class="w-6 shrink-0 text-right text-faded">{{ facingWords(route.stops[stopId].facingRad) }}</span>
         <IconGripVertical :size="13" class="text-faded opacity-0 group-hover:opacity-100" aria-hidden="true" />
       </li>
     </ol>

@@ -16,7 +16,6 @@ const actions = useRegisterActions('routes')
 
 const lengthOf = (id: string) => routeMeasures(survey.ways.get(id)?.ways ?? []).lengthM
 const rows = computed<RegisterRow[]>(() => {
-  void survey.ways
   return Object.entries(levels.doc.routes).map(([id, r]: [string, Route]) => ({
     id,
     routeId: id,

@@ -5,7 +5,7 @@ import { defaultProfile } from '@tidytrail/core/network'
 import type { Island } from '@tidytrail/core/reach'
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, triggerRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import type { LegAnswer, RouteWays, Surveyor, SurveyReport, TileDrawing } from '../workers/surveyor.protocol'
 import { useLevelStore } from './level'
 
@@ -84,12 +84,12 @@ export const useSurveyStore = defineStore('survey', () => {
       drawing.islands = islands
       for (const [k, tile] of Object.entries(tiles)) drawing.tiles.set(Number(k), draw(tile))
     }
-    triggerRef(reach)
+    reach.value = new Map(reach.value)
     for (const [id, routeWays] of Object.entries(report.routes)) {
       if (routeWays) ways.value.set(id, routeWays)
       else ways.value.delete(id)
     }
-    triggerRef(ways)
+    ways.value = new Map(ways.value)
   }
 
   const path = async (from: Point3, to: Point3, profile = profileId.value): Promise<LegAnswer | undefined> =>

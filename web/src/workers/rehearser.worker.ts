@@ -1,11 +1,9 @@
+import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
 import type { Level } from '@tidytrail/core/level'
 import { Rehearsal } from '@tidytrail/core/rehearsal'
 import { expose, transfer } from 'comlink'
-import { z } from 'zod'
 import type { Rehearser, RehearsalListener } from './rehearser.protocol'
-
-z.config({ jitless: true })
 
 /** Time between batches of frames, ms. */
 const SLICE_MS = 30

@@ -1,13 +1,11 @@
+import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
 import { climbOf, type Point3 } from '@tidytrail/core/geometry'
 import { applyPatch, type Level, type PatchOp } from '@tidytrail/core/level'
 import { legsOf, profilesOfRoute } from '@tidytrail/core/network'
 import { whyNotHere, type PathAnswer, type ReachMap, type Tile } from '@tidytrail/core/reach'
 import { expose } from 'comlink'
-import { z } from 'zod'
 import type { LegAnswer, RouteWays, Surveyor, SurveyListener, SurveyReport, TileDrawing } from './surveyor.protocol'
-
-z.config({ jitless: true })
 
 /** Time between looks whether a newer level has come, ms. */
 const SLICE_MS = 12

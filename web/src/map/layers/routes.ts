@@ -105,8 +105,8 @@ function drawBarbs(pen: Pen, line: readonly (readonly number[])[], colour: strin
       const ux = dx / step
       const uy = dy / step
       for (const way of bothWays ? [1, -1] : [1]) {
-        const x = ax + ux * (left + (bothWays ? 5 * way : 3))
-        const y = ay + uy * (left + (bothWays ? 5 * way : 3))
+        const x = ax + ux * (left + (bothWays ? 11 * way : 3))
+        const y = ay + uy * (left + (bothWays ? 11 * way : 3))
         c.beginPath()
         c.moveTo(x - (ux * 8 - uy * 4.5) * way, y - (uy * 8 + ux * 4.5) * way)
         c.lineTo(x, y)

@@ -1,4 +1,4 @@
-import { boxesMeet } from '@tidytrail/core/geometry'
+import { boxesMeet, distanceToRing, ringHolds } from '@tidytrail/core/geometry'
 import { terrainOf, type SolidShape } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { seenBox } from '../viewport'
@@ -60,28 +60,36 @@ export function drawSolidLabels(pen: Pen, level: Level): void {
     if (!shape.name || solid.hidden || !boxesMeet(shape.box, seen) || solid.shape === 'ramp') continue
     const width = (shape.box.maxX - shape.box.minX) * pen.view.scale
     const height = (shape.box.maxY - shape.box.minY) * pen.view.scale
-    const full = `${shape.name} ${+solid.heightM.toFixed(1)} m`
-    const text = pen.c.measureText(full).width + 14 < width ? full : shape.name
-    if (height < 22 || pen.c.measureText(text).width + 10 > width) continue
+    const full = shape.walkable ? shape.name : `${shape.name} ${+solid.heightM.toFixed(1)} m`
+    const text = pen.c.measureText(full).width + 10 < width ? full : shape.name
+    if (height < 22 || pen.c.measureText(text).width - 6 > width) continue
     const [x, y] = labelPlace(shape)
     label(pen, text, X(pen, x), Y(pen, y))
   }
 }
 
-/** The middle of the box, or for a ring that bends away from it, the middle of its longest side's inside. */
+const places = new WeakMap<SolidShape, [number, number]>()
+const SAMPLES = 24
+
+/** The place inside an outline that is farthest from its edge, tried on a grid: where a label has most room. */
 function labelPlace(shape: SolidShape): [number, number] {
+  let at = places.get(shape)
+  if (at) return at
   const { ring, box } = shape
-  if (ring.length <= 4 || ring.length > 7) return [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2]
-  let best = 0
-  let at: [number, number] = [0, 0]
-  ring.forEach(([ax, ay], i) => {
-    const [bx, by] = ring[(i + 1) % ring.length]
-    const length = Math.hypot(bx - ax, by - ay)
-    if (length <= best) return
-    best = length
-    const inward = Math.min(4.5, length / 3)
-    at = [(ax + bx) / 2 - ((by - ay) / length) * inward, (ay + by) / 2 + ((bx - ax) / length) * inward]
-  })
+  at = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2]
+  let most = ring.length > 4 ? 0 : Infinity
+  for (let i = 1; i < SAMPLES && most < Infinity; i++) {
+    for (let j = 1; j < SAMPLES; j++) {
+      const x = box.minX + ((box.maxX - box.minX) * i) / SAMPLES
+      const y = box.minY + ((box.maxY - box.minY) * j) / SAMPLES
+      if (!ringHolds(ring, x, y)) continue
+      const room = distanceToRing(ring, x, y)
+      if (room <= most) continue
+      most = room
+      at = [x, y]
+    }
+  }
+  places.set(shape, at)
   return at
 }
 
