@@ -13,7 +13,9 @@ export const sketchSchema = z.object({
   /** A coarse grid of ground heights, south to north; empty for level ground. */
   heights: z.array(z.array(z.number())),
   solids: z.array(z.array(z.tuple([z.number(), z.number()]))),
-  routes: z.array(z.object({ kind: z.string(), closed: z.boolean(), line: z.array(z.tuple([z.number(), z.number()])) })),
+  routes: z.array(
+    z.object({ kind: z.string(), closed: z.boolean(), line: z.array(z.tuple([z.number(), z.number()])) }),
+  ),
 })
 export type LevelSketch = z.output<typeof sketchSchema>
 

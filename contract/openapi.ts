@@ -1,6 +1,15 @@
 import { levelSchema } from '@tidytrail/core/level'
 import { z } from 'zod'
-import { EDIT_ID_HEADER, healthSchema, levelListSchema, newLevelSchema, PATCH_TYPE, patchSchema, revisionListSchema, savedSchema } from './levels'
+import {
+  EDIT_ID_HEADER,
+  healthSchema,
+  levelListSchema,
+  newLevelSchema,
+  PATCH_TYPE,
+  patchSchema,
+  revisionListSchema,
+  savedSchema,
+} from './levels'
 import { PROBLEM_TYPE, problemSchema } from './problem'
 
 interface Operation {
@@ -14,14 +23,24 @@ interface Operation {
 }
 
 const ifMatch = { 'if-match': { required: true, description: 'The ETag of the revision the change was made to.' } }
-const editId = { [EDIT_ID_HEADER]: { required: false, description: 'Names the batch; sending it again keeps it once.' } }
+const editId = {
+  [EDIT_ID_HEADER]: { required: false, description: 'Names the batch; sending it again keeps it once.' },
+}
 
 const OPERATIONS: Record<string, Record<string, Operation>> = {
   '/api/health': {
-    get: { summary: 'Is the server up, and does it reach its database?', answer: { status: 200, schema: healthSchema, description: 'It is.' }, problems: [503] },
+    get: {
+      summary: 'Is the server up, and does it reach its database?',
+      answer: { status: 200, schema: healthSchema, description: 'It is.' },
+      problems: [503],
+    },
   },
   '/api/levels': {
-    get: { summary: 'The levels on the shelf', answer: { status: 200, schema: levelListSchema, description: 'All levels, newest change first.' }, problems: [] },
+    get: {
+      summary: 'The levels on the shelf',
+      answer: { status: 200, schema: levelListSchema, description: 'All levels, newest change first.' },
+      problems: [],
+    },
     post: {
       summary: 'Make a level: blank, a copy, or from a document',
       body: { type: 'application/json', schema: newLevelSchema },
@@ -30,7 +49,11 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
     },
   },
   '/api/levels/{id}': {
-    get: { summary: 'A level document', answer: { status: 200, schema: levelSchema, description: 'The document; its revision is the ETag.' }, problems: [404] },
+    get: {
+      summary: 'A level document',
+      answer: { status: 200, schema: levelSchema, description: 'The document; its revision is the ETag.' },
+      problems: [404],
+    },
     patch: {
       summary: 'Change a level by a JSON Patch (RFC 6902)',
       headers: { ...ifMatch, ...editId },
@@ -38,10 +61,18 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       answer: { status: 200, schema: savedSchema, description: 'Kept: it is in the database.' },
       problems: [400, 404, 412, 413, 415, 422, 428],
     },
-    delete: { summary: 'Take a level off the shelf', answer: { status: 204, description: 'Gone; it can be restored.' }, problems: [404] },
+    delete: {
+      summary: 'Take a level off the shelf',
+      answer: { status: 204, description: 'Gone; it can be restored.' },
+      problems: [404],
+    },
   },
   '/api/levels/{id}/restore': {
-    post: { summary: 'Put a level back on the shelf', answer: { status: 200, schema: savedSchema, description: 'Back.' }, problems: [404] },
+    post: {
+      summary: 'Put a level back on the shelf',
+      answer: { status: 200, schema: savedSchema, description: 'Back.' },
+      problems: [404],
+    },
   },
   '/api/levels/{id}/revisions': {
     get: {
@@ -63,20 +94,34 @@ export function openApiDocument(version: string) {
     for (const [verb, o] of Object.entries(operations)) {
       const parameters = [
         ...(path.includes('{id}') ? [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }] : []),
-        ...Object.entries(o.headers ?? {}).map(([name, h]) => ({ name, in: 'header', ...h, schema: { type: 'string' } })),
-        ...Object.entries(o.query ?? {}).map(([name, description]) => ({ name, in: 'query', description, schema: { type: 'integer' } })),
+        ...Object.entries(o.headers ?? {}).map(([name, h]) => ({
+          name,
+          in: 'header',
+          ...h,
+          schema: { type: 'string' },
+        })),
+        ...Object.entries(o.query ?? {}).map(([name, description]) => ({
+          name,
+          in: 'query',
+          description,
+          schema: { type: 'integer' },
+        })),
       ]
       const problem = { content: { [PROBLEM_TYPE]: { schema: { $ref: '#/components/schemas/Problem' } } } }
       paths[path][verb] = {
         summary: o.summary,
         parameters,
-        ...(o.body ? { requestBody: { required: true, content: { [o.body.type]: { schema: jsonSchema(o.body.schema) } } } } : {}),
+        ...(o.body
+          ? { requestBody: { required: true, content: { [o.body.type]: { schema: jsonSchema(o.body.schema) } } } }
+          : {}),
         responses: {
           [o.answer.status]: {
             description: o.answer.description,
             ...(o.answer.schema ? { content: { 'application/json': { schema: jsonSchema(o.answer.schema) } } } : {}),
           },
-          ...Object.fromEntries(o.problems.map((status) => [status, { description: PROBLEM_TITLES[status], ...problem }])),
+          ...Object.fromEntries(
+            o.problems.map((status) => [status, { description: PROBLEM_TITLES[status], ...problem }]),
+          ),
         },
       }
     }

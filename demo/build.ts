@@ -38,7 +38,13 @@ export class Sketch {
   readonly briefs: NonNullable<LevelInput['briefs']> = {}
   readonly spawners: NonNullable<LevelInput['spawners']> = {}
 
-  route(key: string, name: string, travel: RouteInput['travel'], stops: StopSketch[], more: Partial<RouteInput> = {}): this {
+  route(
+    key: string,
+    name: string,
+    travel: RouteInput['travel'],
+    stops: StopSketch[],
+    more: Partial<RouteInput> = {},
+  ): this {
     const order: string[] = []
     const made: RouteInput['stops'] = {}
     stops.forEach((stop, i) => {

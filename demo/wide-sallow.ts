@@ -12,7 +12,13 @@ export interface WideOptions {
 }
 
 /** 4 km² of streets with 20,000 waypoints in 1,000 rounds; from a fixed seed, made when asked for. */
-export function wideSallow({ sideM = 2000, blocks = 1600, routes = 1000, stopsPerRoute = 20, cellM = 0.5 }: WideOptions = {}): Level {
+export function wideSallow({
+  sideM = 2000,
+  blocks = 1600,
+  routes = 1000,
+  stopsPerRoute = 20,
+  cellM = 0.5,
+}: WideOptions = {}): Level {
   const generator = xoroshiro128plus(20)
   const next = () => (generator.next() >>> 0) / 0x100000000
   const mm = (v: number) => Math.round(v * 1000) / 1000
@@ -24,9 +30,14 @@ export function wideSallow({ sideM = 2000, blocks = 1600, routes = 1000, stopsPe
     const cy = (Math.floor(k / across) + 0.5) * pitch
     const w = pitch * (0.35 + 0.25 * next())
     const d = pitch * (0.35 + 0.25 * next())
-    solids[`sd_b${k}`] = block(`Block ${k + 1}`, [mm(cx - w / 2), mm(cy - d / 2), mm(cx + w / 2), mm(cy + d / 2)], [0, mm(4 + 8 * next())], {
-      turnRad: k % 5 === 0 ? mm(next() - 0.5) : 0,
-    })
+    solids[`sd_b${k}`] = block(
+      `Block ${k + 1}`,
+      [mm(cx - w / 2), mm(cy - d / 2), mm(cx + w / 2), mm(cy + d / 2)],
+      [0, mm(4 + 8 * next())],
+      {
+        turnRad: k % 5 === 0 ? mm(next() - 0.5) : 0,
+      },
+    )
   }
   const waypoints: NonNullable<LevelInput['waypoints']> = {}
   const routeRecords: NonNullable<LevelInput['routes']> = {}

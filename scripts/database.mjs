@@ -22,13 +22,18 @@ export function findProgram(program) {
 export function installPackages(packages, say) {
   const command = `apt-get install -y --no-install-recommends ${packages.join(' ')}`
   const isRoot = process.getuid?.() === 0
-  if (!findProgram('apt-get')) throw new Error(`${packages.join(' and ')} must be installed, and this is no Debian machine`)
+  if (!findProgram('apt-get'))
+    throw new Error(`${packages.join(' and ')} must be installed, and this is no Debian machine`)
   if (!isRoot) throw new Error(`${packages.join(' and ')} must be installed: run "sudo ${command}" and start again`)
   say(`installing ${packages.join(', ')} …`)
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   spawnSync('apt-get', ['update', '-qq'], { env, stdio: 'ignore' })
-  const run = spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], { env, encoding: 'utf8' })
-  if (run.status !== 0) throw new Error(`"${command}" failed: ${(run.stderr || run.stdout || '').trim().split('\n').pop()}`)
+  const run = spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], {
+    env,
+    encoding: 'utf8',
+  })
+  if (run.status !== 0)
+    throw new Error(`"${command}" failed: ${(run.stderr || run.stdout || '').trim().split('\n').pop()}`)
 }
 
 /** A free port on loopback. @returns {Promise<number>} */
@@ -70,7 +75,8 @@ export async function startDatabase(dataDir, { say = () => {}, port } = {}) {
   if (!findProgram('mariadbd')) installPackages(APT, say)
   const mariadbd = findProgram('mariadbd')
   const installDb = findProgram('mariadb-install-db')
-  if (!mariadbd || !installDb) throw new Error('mariadb-server is installed, but mariadbd or mariadb-install-db is missing')
+  if (!mariadbd || !installDb)
+    throw new Error('mariadb-server is installed, but mariadbd or mariadb-install-db is missing')
 
   const root = path.join(dataDir, 'mariadb')
   const files = path.join(root, 'files')
@@ -80,7 +86,9 @@ export async function startDatabase(dataDir, { say = () => {}, port } = {}) {
   if (existsSync(pidFile)) {
     const pid = Number(readFileSync(pidFile, 'utf8'))
     if (pid > 0 && isAlive(pid) && isMariadb(pid)) {
-      throw new Error(`Tidy Trail is already running over ${dataDir} (database process ${pid}); stop it, or set TIDYTRAIL_DATA to another folder`)
+      throw new Error(
+        `Tidy Trail is already running over ${dataDir} (database process ${pid}); stop it, or set TIDYTRAIL_DATA to another folder`,
+      )
     }
   }
   const user = userInfo().username
@@ -89,12 +97,20 @@ export async function startDatabase(dataDir, { say = () => {}, port } = {}) {
     rmSync(files, { recursive: true, force: true })
     const made = spawnSync(
       installDb,
-      ['--no-defaults', `--datadir=${files}`, `--user=${user}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
+      [
+        '--no-defaults',
+        `--datadir=${files}`,
+        `--user=${user}`,
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+      ],
       { encoding: 'utf8' },
     )
     if (made.status !== 0) {
       rmSync(files, { recursive: true, force: true })
-      throw new Error(`the database could not be made in ${files}: ${(made.stderr || made.stdout).trim().split('\n').pop()}`)
+      throw new Error(
+        `the database could not be made in ${files}: ${(made.stderr || made.stdout).trim().split('\n').pop()}`,
+      )
     }
   }
   if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(24).toString('hex'), { mode: 0o600 })
@@ -149,7 +165,11 @@ export async function startDatabase(dataDir, { say = () => {}, port } = {}) {
   const deadline = Date.now() + 60_000
   while (!(await answers())) {
     if (ended) {
-      const last = readFileSync(logFile, 'utf8').trim().split('\n').filter((l) => /ERROR/.test(l)).pop()
+      const last = readFileSync(logFile, 'utf8')
+        .trim()
+        .split('\n')
+        .filter((l) => /ERROR/.test(l))
+        .pop()
       throw new Error(`the database did not start: ${last ?? `see ${logFile}`}`)
     }
     if (Date.now() > deadline) {

@@ -20,17 +20,26 @@ const newest = (/** @type {string} */ place) => {
 
 /** @param {string[]} args @param {string} what */
 function npm(args, what) {
-  const run = spawnSync('npm', args, { cwd: ROOT, encoding: 'utf8', env: { ...process.env, npm_config_loglevel: 'error' } })
+  const run = spawnSync('npm', args, {
+    cwd: ROOT,
+    encoding: 'utf8',
+    env: { ...process.env, npm_config_loglevel: 'error' },
+  })
   if (run.error) throw new Error(`npm cannot be run: ${run.error.message}`)
-  if (run.status !== 0) throw new Error(`${what} failed:\n${(run.stdout + run.stderr).trim().split('\n').slice(-25).join('\n')}`)
+  if (run.status !== 0)
+    throw new Error(`${what} failed:\n${(run.stdout + run.stderr).trim().split('\n').slice(-25).join('\n')}`)
 }
 
 /** @param {(line: string) => void} say */
 export function installModules(say) {
   const [major, minor] = process.versions.node.split('.').map(Number)
-  if (major < 20 || (major === 20 && minor < 19)) throw new Error(`Node 20.19 or newer is needed; this is ${process.versions.node}`)
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Error(`Node 20.19 or newer is needed; this is ${process.versions.node}`)
   const stamp = path.join(ROOT, 'node_modules/.package-lock.json')
-  const wanted = Math.max(statSync(path.join(ROOT, 'package-lock.json')).mtimeMs, statSync(path.join(ROOT, 'package.json')).mtimeMs)
+  const wanted = Math.max(
+    statSync(path.join(ROOT, 'package-lock.json')).mtimeMs,
+    statSync(path.join(ROOT, 'package.json')).mtimeMs,
+  )
   if (existsSync(stamp) && statSync(stamp).mtimeMs >= wanted) return
   say('installing npm packages …')
   npm(['ci', '--include=dev'], 'installing the npm packages')

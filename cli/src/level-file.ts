@@ -11,7 +11,8 @@ export async function readLevelFile(path: string): Promise<Level> {
     const file = await open(path)
     try {
       const { size } = await file.stat()
-      if (size > MAX_LEVEL_TEXT * 2) throw new Error(`the file has ${Math.round(size / 1024 / 1024)} MB, too large to be read`)
+      if (size > MAX_LEVEL_TEXT * 2)
+        throw new Error(`the file has ${Math.round(size / 1024 / 1024)} MB, too large to be read`)
       text = await file.readFile('utf8')
     } finally {
       await file.close()

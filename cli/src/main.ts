@@ -7,7 +7,13 @@ import { EXIT } from './exit'
 /** A whole number or a decimal from the command line. */
 const number = (what: string, min: number, max: number, whole: boolean) => (text: string) => {
   const value = Number(text)
-  if (text.trim() === '' || !Number.isFinite(value) || (whole && !Number.isInteger(value)) || value < min || value > max) {
+  if (
+    text.trim() === '' ||
+    !Number.isFinite(value) ||
+    (whole && !Number.isInteger(value)) ||
+    value < min ||
+    value > max
+  ) {
     throw new InvalidArgumentError(`${what} must be a ${whole ? 'whole ' : ''}number from ${min} to ${max}.`)
   }
   return value

@@ -1,11 +1,4 @@
-import {
-  assignRoute,
-  changeThings,
-  movePlaces,
-  removeThings,
-  type EditResult,
-  type Level,
-} from '@tidytrail/core/level'
+import { assignRoute, changeThings, movePlaces, removeThings, type EditResult, type Level } from '@tidytrail/core/level'
 
 /** The edits a fix may be made of, by the name it is known by in files and messages. */
 const FIX_EDITS = { assignRoute, changeThings, movePlaces, removeThings } as const

@@ -11,5 +11,11 @@ export function moveToReach(map: ReachMap, id: string, what: string, [x, y, z]: 
   if (!spot) return {}
   const to: Point3 = [map.middleX(spot), map.middleY(spot), map.zOf(spot)]
   const m = Math.sqrt((to[0] - x) ** 2 + (to[1] - y) ** 2)
-  return { fix: { label: `Move ${what} ${m.toFixed(1)} m to where it can be reached`, edit: 'movePlaces', args: { places: { [id]: to } } } }
+  return {
+    fix: {
+      label: `Move ${what} ${m.toFixed(1)} m to where it can be reached`,
+      edit: 'movePlaces',
+      args: { places: { [id]: to } },
+    },
+  }
 }

@@ -22,14 +22,7 @@ export function ringHolds(ring: readonly Point2[], x: number, y: number): boolea
 }
 
 /** Distance from a place to the nearest point of segment a–b, metres. */
-export function distanceToSegment(
-  x: number,
-  y: number,
-  ax: number,
-  ay: number,
-  bx: number,
-  by: number,
-): number {
+export function distanceToSegment(x: number, y: number, ax: number, ay: number, bx: number, by: number): number {
   const dx = bx - ax
   const dy = by - ay
   const length2 = dx * dx + dy * dy

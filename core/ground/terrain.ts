@@ -31,7 +31,13 @@ export function terrainOf(level: Pick<Level, 'ground' | 'solids'>): Terrain {
     let field = fields.get(level.ground)
     if (!field) fields.set(level.ground, (field = heightField(level.ground)))
     const ids = Object.keys(level.solids).sort()
-    bySolids.set(level.solids, (terrain = makeTerrain(field, ids.map((id) => shapeOf(id, level.solids[id])))))
+    bySolids.set(
+      level.solids,
+      (terrain = makeTerrain(
+        field,
+        ids.map((id) => shapeOf(id, level.solids[id])),
+      )),
+    )
   }
   return terrain
 }

@@ -5,9 +5,7 @@ import type { Level } from './schema'
 enablePatches()
 
 /** One operation of a JSON Patch (RFC 6902), limited to the three an edit is made of. */
-export type PatchOp =
-  | { op: 'add' | 'replace'; path: string; value: unknown }
-  | { op: 'remove'; path: string }
+export type PatchOp = { op: 'add' | 'replace'; path: string; value: unknown } | { op: 'remove'; path: string }
 
 const escape = (key: string) => key.replaceAll('~', '~0').replaceAll('/', '~1')
 const unescape = (key: string) => key.replaceAll('~1', '/').replaceAll('~0', '~')
@@ -27,7 +25,10 @@ export function toJsonPatch(patches: readonly ImmerPatch[], before: unknown, aft
   for (const patch of patches) {
     const keys = patch.path.map(String)
     const cut = listDepth(keys, before, after)
-    const path = keys.slice(0, cut ?? keys.length).map((k) => `/${escape(k)}`).join('')
+    const path = keys
+      .slice(0, cut ?? keys.length)
+      .map((k) => `/${escape(k)}`)
+      .join('')
     if (cut !== undefined) {
       if (!lists.has(path)) ops.push({ op: 'replace', path, value: valueAt(after, keys.slice(0, cut)) })
       lists.add(path)

@@ -1,3 +1,4 @@
+import { parse, type ParseError } from 'jsonc-parser'
 import type { z } from 'zod'
 import { LevelError } from './error'
 import { assertReferences } from './references'
@@ -17,13 +18,17 @@ const HOSTILE_KEYS = new Set(['__proto__', 'constructor', 'prototype'])
 export function readLevelText(text: string): Level {
   if (text.length > MAX_LEVEL_TEXT) {
     const mb = (n: number) => Math.round(n / 1024 / 1024)
-    throw new LevelError('too-large', '', `the file has ${mb(text.length)} MB; at most ${mb(MAX_LEVEL_TEXT)} MB are read`)
+    throw new LevelError(
+      'too-large',
+      '',
+      `the file has ${mb(text.length)} MB; at most ${mb(MAX_LEVEL_TEXT)} MB are read`,
+    )
   }
   let document: unknown
   try {
     document = JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text)
-  } catch (error) {
-    throw new LevelError('not-json', placeOf(text, error as Error), 'this is not JSON')
+  } catch {
+    throw new LevelError('not-json', placeOfFault(text), 'this is not JSON')
   }
   return readLevel(document)
 }
@@ -70,10 +75,10 @@ function errorOf(error: z.ZodError): LevelError {
   return new LevelError('not-valid', issue.path.join('.'), issue.message + tail)
 }
 
-function placeOf(text: string, error: Error): string {
-  const position = Number(/position (\d+)/.exec(error.message)?.[1] ?? NaN)
-  if (Number.isNaN(position)) return 'the end of the file'
-  const before = text.slice(0, position)
-  const line = before.split('\n').length
-  return `line ${line}, column ${position - before.lastIndexOf('\n')}`
+/** Line and column of the first fault in a text that is not JSON; engines do not agree on telling it. */
+function placeOfFault(text: string): string {
+  const errors: ParseError[] = []
+  parse(text, errors, { disallowComments: true })
+  const before = text.slice(0, errors[0]?.offset ?? text.length)
+  return `line ${before.split('\n').length}, column ${before.length - before.lastIndexOf('\n')}`
 }

@@ -108,9 +108,7 @@ export const profileSchema = z.object({
     .max(Math.PI / 2),
   maxWaterDepthM: length.default(0),
   /** Speed of each gait, metres a second. */
-  gaits: z
-    .record(name, z.number().gt(0).max(100))
-    .refine((g) => Object.keys(g).length > 0, 'needs at least one gait'),
+  gaits: z.record(name, z.number().gt(0).max(100)).refine((g) => Object.keys(g).length > 0, 'needs at least one gait'),
   gait: name,
   accelMps2: positive.default(2),
   turnRateRadps: positive.default(4),
@@ -161,10 +159,24 @@ const standing = {
 }
 
 export const solidSchema = z.discriminatedUnion('shape', [
-  z.object({ shape: z.literal('box'), at: point2, sizeX: positive, sizeY: positive, turnRad: angle.default(0), ...standing }),
+  z.object({
+    shape: z.literal('box'),
+    at: point2,
+    sizeX: positive,
+    sizeY: positive,
+    turnRad: angle.default(0),
+    ...standing,
+  }),
   z.object({ shape: z.literal('prism'), ring, ...standing }),
   /** A wedge that rises along its own x axis, from its underside to its full height. */
-  z.object({ shape: z.literal('ramp'), at: point2, sizeX: positive, sizeY: positive, turnRad: angle.default(0), ...standing }),
+  z.object({
+    shape: z.literal('ramp'),
+    at: point2,
+    sizeX: positive,
+    sizeY: positive,
+    turnRad: angle.default(0),
+    ...standing,
+  }),
 ])
 
 export const coverSchema = z.object({

@@ -22,7 +22,8 @@ function print(value: unknown, indent: string): string {
   if (typeof value !== 'object' || value === null) return JSON.stringify(value)
   const deeper = `${indent}  `
   if (Array.isArray(value)) {
-    if (value.every((v) => typeof v !== 'object' || v === null)) return `[${value.map((v) => JSON.stringify(v)).join(', ')}]`
+    if (value.every((v) => typeof v !== 'object' || v === null))
+      return `[${value.map((v) => JSON.stringify(v)).join(', ')}]`
     return `[\n${value.map((v) => deeper + print(v, deeper)).join(',\n')}\n${indent}]`
   }
   const entries = Object.entries(value).filter(([, v]) => v !== undefined)

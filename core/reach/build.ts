@@ -32,7 +32,12 @@ export class TileBuilder {
   private readonly mask: Uint8Array
   private readonly thin: Uint8Array
   private readonly thinBy = new Map<number, number[]>()
-  private readonly span = { next: new Int32Array(0), base: new Float64Array(0), top: new Float64Array(0), solid: new Int32Array(0) }
+  private readonly span = {
+    next: new Int32Array(0),
+    base: new Float64Array(0),
+    top: new Float64Array(0),
+    solid: new Int32Array(0),
+  }
   private spans = 0
   private floors = 0
   private z = new Float64Array(0)
@@ -300,7 +305,8 @@ export class TileBuilder {
     const { stepM, heightM } = this.source
     for (const k of this.thinBy.get(face)!) {
       const shape = this.thinShapes[k]
-      if (shape.topM > highM + stepM + EPS && shape.baseM < lowM + heightM && shape.riseX === 0 && shape.riseY === 0) return true
+      if (shape.topM > highM + stepM + EPS && shape.baseM < lowM + heightM && shape.riseX === 0 && shape.riseY === 0)
+        return true
     }
     return false
   }

@@ -21,7 +21,8 @@ const ramp = (slopeDeg: number) => ({
 
 describe('the reach map', () => {
   it('climbs a step of just the warden’s 0.40 m and no higher', () => {
-    const deckAt = (h: number) => reachOf(sceneLevel(30, 20, { sd_a: box(10, 5, 20, 15, h, { walkable: true }) })).islands.list
+    const deckAt = (h: number) =>
+      reachOf(sceneLevel(30, 20, { sd_a: box(10, 5, 20, 15, h, { walkable: true }) })).islands.list
     expect(deckAt(0.39)).toHaveLength(1)
     expect(deckAt(0.41)).toHaveLength(2)
   })
@@ -57,10 +58,21 @@ describe('the reach map', () => {
     const next = chance(8)
     let level = base
     for (let k = 0; k < 8; k++) {
-      const thing = { ...Object.values(prisms([[[next() * 50, next() * 40], [next() * 50 + 5, 10], [30, 30 + next() * 9]]]))[0] }
+      const thing = {
+        ...Object.values(
+          prisms([
+            [
+              [next() * 50, next() * 40],
+              [next() * 50 + 5, 10],
+              [30, 30 + next() * 9],
+            ],
+          ]),
+        )[0],
+      }
       level =
         k % 3 === 2
-          ? changeThings.apply(level, { in: 'solids', changes: { sd_p0: { heightM: 0.2 + next(), walkable: true } } }).level
+          ? changeThings.apply(level, { in: 'solids', changes: { sd_p0: { heightM: 0.2 + next(), walkable: true } } })
+              .level
           : addThing.apply(level, { in: 'solids', id: `sd_new${k}`, thing }).level
       map.carryOut(map.planFor(reachSource(level, 'pf_warden'))!)
     }
@@ -86,7 +98,10 @@ describe('the reach map', () => {
           ring.forEach(([ax, ay], i) => {
             const [bx, by] = ring[(i + 1) % ring.length]
             if ((bx - ax) * (y - ay) - (by - ay) * (x - ax) < 0) inside = false
-            const t = Math.min(1, Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2)))
+            const t = Math.min(
+              1,
+              Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / ((bx - ax) ** 2 + (by - ay) ** 2)),
+            )
             best = Math.min(best, Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay)))
           })
           return inside || best < 0.35
@@ -115,12 +130,33 @@ describe('the reach map', () => {
   })
 
   it('keeps a profile to its reach areas and everyone out of what is off limits', () => {
-    const square = (x: number): [number, number][] => [[x, 2], [x + 8, 2], [x + 8, 18], [x, 18]]
+    const square = (x: number): [number, number][] => [
+      [x, 2],
+      [x + 8, 2],
+      [x + 8, 18],
+      [x, 18],
+    ]
     const map = reachOf(
-      sceneLevel(30, 20, {}, {
-        reachAreas: { ra_a: { name: 'A', ring: square(2), profileIds: ['pf_warden'] } },
-        covers: { cv_a: { name: 'Beds', kind: 'off-limits', ring: [[4, 6], [6, 6], [6, 8], [4, 8]] } },
-      }),
+      sceneLevel(
+        30,
+        20,
+        {},
+        {
+          reachAreas: { ra_a: { name: 'A', ring: square(2), profileIds: ['pf_warden'] } },
+          covers: {
+            cv_a: {
+              name: 'Beds',
+              kind: 'off-limits',
+              ring: [
+                [4, 6],
+                [6, 6],
+                [6, 8],
+                [4, 8],
+              ],
+            },
+          },
+        },
+      ),
     )
     expect(reached(map, 8, 10)).toBe(true)
     expect(whyNotHere(map, [15, 10, 0])).toBe('outside the reach areas of this profile')

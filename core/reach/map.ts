@@ -52,7 +52,8 @@ export class ReachMap {
     const tiles: number[] = []
     const boxes = all === 'everywhere' ? [] : all.map((b) => growBox(b, source.radiusM + 3 * source.cellM))
     for (let k = 0; k < this.tilesX * this.tilesY; k++) {
-      if (all === 'everywhere' || this.unsettled.has(k) || boxes.some((b) => boxesMeet(b, this.tileBox(k)))) tiles.push(k)
+      if (all === 'everywhere' || this.unsettled.has(k) || boxes.some((b) => boxesMeet(b, this.tileBox(k))))
+        tiles.push(k)
     }
     return { source, tiles }
   }
@@ -93,7 +94,9 @@ export class ReachMap {
   }
 
   middleY(spot: Spot): number {
-    return this.source.extent.minY + (this.tiles[spot.tile].j0 + Math.floor(spot.column / TILE) + 0.5) * this.source.cellM
+    return (
+      this.source.extent.minY + (this.tiles[spot.tile].j0 + Math.floor(spot.column / TILE) + 0.5) * this.source.cellM
+    )
   }
 
   /** Height of a floor, metres. */

@@ -9,7 +9,13 @@ describe('a found path', () => {
   it('is straight where nothing is in the way', () => {
     const finder = new PathFinder(reachOf(sceneLevel(40, 40, {})))
     const path = finder.find([2, 2, 0], [33, 21, 0])
-    expect(path).toMatchObject({ found: true, line: [[2, 2, 0], [33, 21, 0]] })
+    expect(path).toMatchObject({
+      found: true,
+      line: [
+        [2, 2, 0],
+        [33, 21, 0],
+      ],
+    })
   })
 
   it('is within 1 % of the exact shortest on average and 4 % at worst, among strewn obstacles', () => {
@@ -53,7 +59,10 @@ describe('a found path', () => {
       if (!slow || !path.found) continue
       let length = 0
       for (let i = 1; i < slow.length; i++) {
-        length += Math.hypot(map.middleX(slow[i]) - map.middleX(slow[i - 1]), map.middleY(slow[i]) - map.middleY(slow[i - 1]))
+        length += Math.hypot(
+          map.middleX(slow[i]) - map.middleX(slow[i - 1]),
+          map.middleY(slow[i]) - map.middleY(slow[i - 1]),
+        )
       }
       expect(path.lengthM).toBeLessThan(length + 2 * map.source.cellM)
       compared++
@@ -63,7 +72,16 @@ describe('a found path', () => {
 
   it('leads up a ramp onto a deck and names the two sides as apart once the ramp is gone', () => {
     const deck = box(20, 10, 30, 20, 2, { walkable: true, name: 'Deck' })
-    const ramp = { shape: 'ramp' as const, name: '', at: [16, 15] as [number, number], sizeX: 8, sizeY: 4, baseM: 0, heightM: 2, walkable: true }
+    const ramp = {
+      shape: 'ramp' as const,
+      name: '',
+      at: [16, 15] as [number, number],
+      sizeX: 8,
+      sizeY: 4,
+      baseM: 0,
+      heightM: 2,
+      walkable: true,
+    }
     const up = new PathFinder(reachOf(sceneLevel(40, 30, { sd_deck: deck, sd_ramp: ramp })))
     const path = up.find([35, 15, 0], [25, 15, 2])
     expect(path.found).toBe(true)
@@ -75,7 +93,17 @@ describe('a found path', () => {
   it('goes under a bridge and over it as two different floors', () => {
     const scene = sceneLevel(40, 40, {
       sd_bridge: box(18, 5, 22, 35, 0.3, { baseM: 3, walkable: true }),
-      sd_ramp: { shape: 'ramp', name: '', at: [20, 36.5], sizeX: 3, sizeY: 4, turnRad: -Math.PI / 2, baseM: 3, heightM: 0.3, walkable: true },
+      sd_ramp: {
+        shape: 'ramp',
+        name: '',
+        at: [20, 36.5],
+        sizeX: 3,
+        sizeY: 4,
+        turnRad: -Math.PI / 2,
+        baseM: 3,
+        heightM: 0.3,
+        walkable: true,
+      },
     })
     const finder = new PathFinder(reachOf(scene))
     expect(finder.find([5, 20, 0], [35, 20, 0])).toMatchObject({ found: true, lengthM: 30 })

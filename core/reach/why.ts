@@ -13,7 +13,8 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
   const floorM = tile.z[spot.floor]
   const surface = tile.surface[spot.floor]
   const solids = source.terrain.solids
-  if (floorM > z + Math.max(0.25, source.stepM)) return surface < 0 ? 'under the ground' : `inside ${label(solids[surface].name)}`
+  if (floorM > z + Math.max(0.25, source.stepM))
+    return surface < 0 ? 'under the ground' : `inside ${label(solids[surface].name)}`
   switch (tile.stand[spot.floor]) {
     case STANDS:
       return tooClose()
@@ -21,9 +22,7 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
       const sample = new Float64Array(3)
       sampleHeight(source.terrain.field, x, y, sample)
       const rise =
-        surface < 0
-          ? exact.hypot(sample[1], sample[2])
-          : exact.hypot(solids[surface].riseX, solids[surface].riseY)
+        surface < 0 ? exact.hypot(sample[1], sample[2]) : exact.hypot(solids[surface].riseX, solids[surface].riseY)
       return `too steep (${slope(rise)} of at most ${slope(source.maxRise)})`
     }
     case LOW: {
@@ -47,14 +46,20 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
   function tooClose(): string {
     const { radiusM, stepM, heightM } = source
     let nearest: { name: string; m: number } | undefined
-    for (const k of source.terrain.near({ minX: x - radiusM, minY: y - radiusM, maxX: x + radiusM, maxY: y + radiusM })) {
+    for (const k of source.terrain.near({
+      minX: x - radiusM,
+      minY: y - radiusM,
+      maxX: x + radiusM,
+      maxY: y + radiusM,
+    })) {
       const s = solids[k]
       if (k === surface || topAt(s, x, y) <= floorM + stepM || s.baseM >= floorM + heightM) continue
       const m = distanceToRing(s.ring, x, y)
       if (!nearest || m < nearest.m) nearest = { name: s.name, m }
     }
     const of = `of ${radiusM.toFixed(2)} m`
-    if (nearest && nearest.m < radiusM + source.cellM) return `too close to ${label(nearest.name)} (${nearest.m.toFixed(2)} m ${of})`
+    if (nearest && nearest.m < radiusM + source.cellM)
+      return `too close to ${label(nearest.name)} (${nearest.m.toFixed(2)} m ${of})`
     return `too close to an edge (${(tile.clearMm[spot!.floor] / 1000).toFixed(2)} m ${of})`
   }
 }

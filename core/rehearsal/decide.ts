@@ -64,7 +64,10 @@ function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: num
   world.legSinceS[n] = world.t
   if (!way.found) {
     agent.state = 'blocked'
-    const label = agent.fromStop < 0 ? `the way to stop 1 of ${step.route.name}` : `leg ${agent.fromStop + 1} to ${to + 1} of ${step.route.name}`
+    const label =
+      agent.fromStop < 0
+        ? `the way to stop 1 of ${step.route.name}`
+        : `leg ${agent.fromStop + 1} to ${to + 1} of ${step.route.name}`
     const place = whyNotHere(planner.map, step.stops[to])
     const why = place ? `stop ${to + 1} is ${place}` : 'nothing joins the two sides'
     agent.reasons.push(`${label} cannot be walked: ${why}`)
@@ -91,7 +94,11 @@ function arrive(world: World, agent: Agent, n: number): void {
   const { minS, maxS } = stop.pause
   const pauseS = maxS > minS ? minS + agent.pauses() * (maxS - minS) : minS
   const name = world.level.waypoints[stop.waypointId].name
-  say(world, agent, `reached stop ${agent.toStop + 1}${name ? `, ${name}` : ''}${pauseS > 0 ? `, pauses ${pauseS.toFixed(1)} s` : ''}`)
+  say(
+    world,
+    agent,
+    `reached stop ${agent.toStop + 1}${name ? `, ${name}` : ''}${pauseS > 0 ? `, pauses ${pauseS.toFixed(1)} s` : ''}`,
+  )
   agent.state = 'pausing'
   agent.pauseUntilS = world.t + pauseS
   if (pauseS === 0) goOn(world, agent, n)

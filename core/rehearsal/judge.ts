@@ -45,7 +45,12 @@ function judgeOne(world: World, agent: Agent, n: number, measures: Measures): Ve
     legs,
     longestStuckS: stuck,
   }
-  if (!follow) return { ...base, verdict: 'not-tried', reasons: agent.reasons.length > 0 ? agent.reasons : ['it has no route to follow'] }
+  if (!follow)
+    return {
+      ...base,
+      verdict: 'not-tried',
+      reasons: agent.reasons.length > 0 ? agent.reasons : ['it has no route to follow'],
+    }
   if (agent.state === 'waiting') {
     return { ...base, verdict: 'not-tried', reasons: [`it appears only after ${agent.spawnAtS.toFixed(1)} s`] }
   }
@@ -73,7 +78,8 @@ function weigh(
   hold(stuckS, limits.stuckS, `stuck for ${stuckS.toFixed(1)} s`)
   const late = legs.expectedS > 0 ? legs.tookS / legs.expectedS - 1 : 0
   // Setting out, turning and stopping cost every walker a moment; on short ways only more than that counts.
-  if (legs.tookS - legs.expectedS > 2) hold(late, limits.lateShare, `takes ${Math.round(late * 100)} % longer than expected at its gait`)
+  if (legs.tookS - legs.expectedS > 2)
+    hold(late, limits.lateShare, `takes ${Math.round(late * 100)} % longer than expected at its gait`)
   return { fails, remarks }
 }
 

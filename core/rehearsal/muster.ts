@@ -107,7 +107,8 @@ function stepsOf(level: Level, spawnerId: string): { steps: AgentStep[]; reasons
         routeId: step.routeId!,
         route,
         stops: route.order.map((s) => level.waypoints[route.stops[s].waypointId].at),
-        gaitMps: profile.gaits[step.gait ?? profile.gait] ?? profile.gaits[profile.gait] ?? Object.values(profile.gaits)[0],
+        gaitMps:
+          profile.gaits[step.gait ?? profile.gait] ?? profile.gaits[profile.gait] ?? Object.values(profile.gaits)[0],
       })
     }
   }

@@ -56,7 +56,13 @@ export interface MadeStop {
 }
 
 export type AgentStep =
-  | { readonly kind: 'follow-route'; readonly routeId: string; readonly route: Route; readonly stops: readonly Point3[]; readonly gaitMps: number }
+  | {
+      readonly kind: 'follow-route'
+      readonly routeId: string
+      readonly route: Route
+      readonly stops: readonly Point3[]
+      readonly gaitMps: number
+    }
   | { readonly kind: 'pause'; readonly forS: number }
 
 /** Everybody in a rehearsal: columns for what changes at every step. Metres, seconds. */

@@ -51,7 +51,8 @@ export function makeApp({ database, log, token, webRoot }: AppOptions): Express 
       limit: MOST_REQUESTS_A_MINUTE,
       standardHeaders: 'draft-8',
       legacyHeaders: false,
-      handler: (_req, res) => sendProblem(res, 429, `more than ${MOST_REQUESTS_A_MINUTE} requests a minute; wait a little`),
+      handler: (_req, res) =>
+        sendProblem(res, 429, `more than ${MOST_REQUESTS_A_MINUTE} requests a minute; wait a little`),
     }),
   )
   if (token) app.use(requireToken(token))
@@ -78,7 +79,10 @@ export function makeApp({ database, log, token, webRoot }: AppOptions): Express 
       express.static(path.join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false, index: false }),
     )
     app.use(express.static(webRoot, { index: false }))
-    app.get('/{*path}', (_req, res) => void res.set('cache-control', 'no-cache').sendFile('index.html', { root: webRoot }))
+    app.get(
+      '/{*path}',
+      (_req, res) => void res.set('cache-control', 'no-cache').sendFile('index.html', { root: webRoot }),
+    )
   }
   app.use(problemHandler(log))
   return app

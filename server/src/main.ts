@@ -22,10 +22,13 @@ async function main(): Promise<void> {
   }
   const log = pino({ level: config.logLevel })
   const database = await openDatabase(config.databaseUrl).catch((error: Error) =>
-    fail(`cannot use the database at ${config.databaseUrl.replace(/:[^:@/]*@/, ':…@')}: ${error.message.split('\n')[0]}`),
+    fail(
+      `cannot use the database at ${config.databaseUrl.replace(/:[^:@/]*@/, ':…@')}: ${error.message.split('\n')[0]}`,
+    ),
   )
   const store = new LevelStore(database)
-  if (await store.isEmpty()) for (const demo of [...DEMO_LEVELS].reverse()) if (demo.onShelf) await store.add(demo.make())
+  if (await store.isEmpty())
+    for (const demo of [...DEMO_LEVELS].reverse()) if (demo.onShelf) await store.add(demo.make())
 
   const here = path.dirname(fileURLToPath(import.meta.url))
   const app = makeApp({ database, log, token: config.token, webRoot: path.resolve(here, '../../web/dist') })
@@ -34,7 +37,9 @@ async function main(): Promise<void> {
       const host = config.host.includes(':') ? `[${config.host}]` : config.host
       process.stdout.write(`Tidy Trail is at http://${host}:${config.port}\n`)
     } else if (error.code === 'EADDRINUSE') {
-      fail(`port ${config.port} is taken; set TIDYTRAIL_PORT to another, for example TIDYTRAIL_PORT=${config.port + 1} npm start`)
+      fail(
+        `port ${config.port} is taken; set TIDYTRAIL_PORT to another, for example TIDYTRAIL_PORT=${config.port + 1} npm start`,
+      )
     } else fail(error.message)
   })
   const stop = () => {

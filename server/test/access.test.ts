@@ -22,7 +22,10 @@ it('lets nobody in without the token once one is set', async () => {
 it('will not listen beyond loopback without a token, nor start without a database', () => {
   const env = { TIDYTRAIL_DATABASE_URL: 'mariadb://x' }
   expect(() => readConfig({ ...env, TIDYTRAIL_HOST: '0.0.0.0' })).toThrow('TIDYTRAIL_TOKEN')
-  expect(readConfig({ ...env, TIDYTRAIL_HOST: '0.0.0.0', TIDYTRAIL_TOKEN: TOKEN })).toMatchObject({ host: '0.0.0.0', token: TOKEN })
+  expect(readConfig({ ...env, TIDYTRAIL_HOST: '0.0.0.0', TIDYTRAIL_TOKEN: TOKEN })).toMatchObject({
+    host: '0.0.0.0',
+    token: TOKEN,
+  })
   expect(readConfig(env)).toMatchObject({ host: '127.0.0.1', port: 4380 })
   expect(() => readConfig({})).toThrow('TIDYTRAIL_DATABASE_URL')
   expect(() => readConfig({ ...env, TIDYTRAIL_PORT: 'x' })).toThrow('TIDYTRAIL_PORT')

@@ -20,7 +20,11 @@ const call = async (method: string, path: string, body?: unknown, headers: Recor
   return { status: response.status, headers: response.headers, body: text ? JSON.parse(text) : undefined }
 }
 const patch = (id: string, revision: number, ops: unknown, headers: Record<string, string> = {}) =>
-  call('PATCH', `/api/levels/${id}`, ops, { 'content-type': 'application/json-patch+json', 'if-match': `"${revision}"`, ...headers })
+  call('PATCH', `/api/levels/${id}`, ops, {
+    'content-type': 'application/json-patch+json',
+    'if-match': `"${revision}"`,
+    ...headers,
+  })
 const blank = async (name = 'A level') => (await call('POST', '/api/levels', { blank: { name } })).body.id as string
 
 describe('levels over HTTP', () => {
@@ -34,8 +38,15 @@ describe('levels over HTTP', () => {
     expect(read.body).toEqual(lanternquay())
 
     const copy = await call('POST', '/api/levels', { copyOf: id })
-    const list = (await call('GET', '/api/levels')).body.levels as { id: string; name: string; counts: object; sketch: { solids: [] } }[]
-    expect(list.map((l) => l.name)).toEqual(expect.arrayContaining(['Lanternquay by night', 'Lanternquay by night, copy']))
+    const list = (await call('GET', '/api/levels')).body.levels as {
+      id: string
+      name: string
+      counts: object
+      sketch: { solids: [] }
+    }[]
+    expect(list.map((l) => l.name)).toEqual(
+      expect.arrayContaining(['Lanternquay by night', 'Lanternquay by night, copy']),
+    )
     expect(list.find((l) => l.id === id)).toMatchObject({ counts: { routes: 5, spawners: 5 } })
     expect(list.find((l) => l.id === id)!.sketch.solids.length).toBeGreaterThan(10)
 
@@ -85,8 +96,14 @@ describe('levels over HTTP', () => {
     const id = await blank()
     const before = (await call('GET', `/api/levels/${id}`)).body
     const bad = (ops: unknown, headers = {}) => patch(id, 1, ops, headers)
-    expect(await bad([{ op: 'replace', path: '/settings/cellM', value: -1 }])).toMatchObject({ status: 422, body: { at: 'settings.cellM' } })
-    expect(await bad([{ op: 'remove', path: '/solids/sd_none' }])).toMatchObject({ status: 422, body: { at: 'operation 1' } })
+    expect(await bad([{ op: 'replace', path: '/settings/cellM', value: -1 }])).toMatchObject({
+      status: 422,
+      body: { at: 'settings.cellM' },
+    })
+    expect(await bad([{ op: 'remove', path: '/solids/sd_none' }])).toMatchObject({
+      status: 422,
+      body: { at: 'operation 1' },
+    })
     expect(await bad([{ op: 'add', path: '/links/ln_a', value: { fromId: 'wp_x', toId: 'wp_y' } }])).toMatchObject({
       status: 422,
       body: { at: 'links.ln_a.fromId' },
@@ -96,7 +113,9 @@ describe('levels over HTTP', () => {
     expect(await bad([{ op: 'explode', path: '/name' }])).toMatchObject({ status: 400, body: { at: '0.op' } })
     expect(await bad('{"op":')).toMatchObject({ status: 400 })
     expect(await bad([], { 'content-type': 'application/json' })).toMatchObject({ status: 415 })
-    expect(await call('PATCH', `/api/levels/${id}`, [], { 'content-type': 'application/json-patch+json' })).toMatchObject({ status: 428 })
+    expect(
+      await call('PATCH', `/api/levels/${id}`, [], { 'content-type': 'application/json-patch+json' }),
+    ).toMatchObject({ status: 428 })
     expect((await call('GET', `/api/levels/${id}`)).body).toEqual(before)
   })
 
@@ -107,8 +126,13 @@ describe('levels over HTTP', () => {
     const good = blankLevel('Good') as Level & Record<string, unknown>
     expect(await post({ ...good, version: 99 })).toMatchObject({ status: 422, body: { at: 'version' } })
     expect(await post({ ...good, format: 'other' })).toMatchObject({ status: 422, body: { at: 'format' } })
-    expect(await post({ ...good, waypoints: { wp_a: { at: [0, null, 0] } } })).toMatchObject({ status: 422, body: { at: 'waypoints.wp_a.at.1' } })
-    expect(await post({ ...good, spawners: { sp_a: { name: 'S', at: [0, 0, 0], profileId: 'pf_gone' } } })).toMatchObject({
+    expect(await post({ ...good, waypoints: { wp_a: { at: [0, null, 0] } } })).toMatchObject({
+      status: 422,
+      body: { at: 'waypoints.wp_a.at.1' },
+    })
+    expect(
+      await post({ ...good, spawners: { sp_a: { name: 'S', at: [0, 0, 0], profileId: 'pf_gone' } } }),
+    ).toMatchObject({
       status: 422,
       body: { at: 'spawners.sp_a.profileId' },
     })
@@ -126,7 +150,8 @@ describe('levels over HTTP', () => {
       body: Buffer.alloc(200 * 1024 * 1024, 0x20),
     }).catch((error: Error) => error)
     // The server may close the connection while the client is still sending.
-    if (response instanceof Error) expect(String(response.cause ?? response)).toMatch(/EPIPE|ECONNRESET|closed|terminated/)
+    if (response instanceof Error)
+      expect(String(response.cause ?? response)).toMatch(/EPIPE|ECONNRESET|closed|terminated/)
     else expect(response.status).toBe(413)
     expect((await call('GET', '/api/health')).body).toMatchObject({ status: 'ok' })
   })
@@ -144,7 +169,10 @@ describe('levels over HTTP', () => {
   })
 
   it('and anything unknown give a 404 with problem details', async () => {
-    expect(await call('GET', '/api/levels/lv_nothere')).toMatchObject({ status: 404, body: { title: 'There is no such thing' } })
+    expect(await call('GET', '/api/levels/lv_nothere')).toMatchObject({
+      status: 404,
+      body: { title: 'There is no such thing' },
+    })
     expect(await call('GET', '/api/levels/..%2f..%2fetc')).toMatchObject({ status: 404 })
     expect(await call('GET', '/api/nothing')).toMatchObject({ status: 404 })
   })

@@ -5,5 +5,4 @@ import App from './App.vue'
 import { router } from './router'
 import './style.css'
 
-
 createApp(App).use(createPinia()).use(router).mount('#app')

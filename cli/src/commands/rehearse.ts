@@ -19,9 +19,13 @@ export async function rehearse(file: string, { format, seed, seconds }: Options)
     for (const v of report.verdicts) {
       const route = v.routeName ? `${v.routeName}, ${v.stops.made} stops made, ${v.stops.due} due` : 'no route'
       const reasons = v.reasons.length > 0 ? `: ${v.reasons.join('; ')}` : ''
-      process.stdout.write(`${v.name}: ${v.verdict.replaceAll('-', ' ')} (${route}, ${v.crossTrack.rms.toFixed(2)} m off the line)${reasons}\n`)
+      process.stdout.write(
+        `${v.name}: ${v.verdict.replaceAll('-', ' ')} (${route}, ${v.crossTrack.rms.toFixed(2)} m off the line)${reasons}\n`,
+      )
     }
-    process.stdout.write(`${report.level}: ${report.verdicts.length} agents, seed ${report.seed}, ${report.seconds} s, hash ${report.hash}\n`)
+    process.stdout.write(
+      `${report.level}: ${report.verdicts.length} agents, seed ${report.seed}, ${report.seconds} s, hash ${report.hash}\n`,
+    )
   }
   return report.verdicts.every((v) => v.verdict.startsWith('follows')) ? EXIT.fine : EXIT.faults
 }

@@ -36,7 +36,9 @@ export const briefDangling: Check = {
                 edit: 'changeThings' as const,
                 args: {
                   in: 'briefs' as const,
-                  changes: { [id]: { steps: { ...brief.steps, [stepId]: { ...step, routeId: nearest[0] } as typeof step } } },
+                  changes: {
+                    [id]: { steps: { ...brief.steps, [stepId]: { ...step, routeId: nearest[0] } as typeof step } },
+                  },
                 },
               },
             }

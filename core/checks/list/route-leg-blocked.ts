@@ -36,10 +36,15 @@ export const routeLegBlocked: Check = {
             subjects: [id, fromId, toId],
             at: stopsAt,
             message: `${name} cannot walk ${label} as drawn: something stands in the line.`,
-            fix: { label: 'Find a way round', edit: 'changeThings', args: { in: 'routes', changes: { [id]: { legs: 'found' } } } },
+            fix: {
+              label: 'Find a way round',
+              edit: 'changeThings',
+              args: { in: 'routes', changes: { [id]: { legs: 'found' } } },
+            },
           })
         } else {
-          const stranded = (b ?? 0) > (a ?? 0) ? { id: toId, at: to.at, n: leg.to } : { id: fromId, at: from.at, n: leg.from }
+          const stranded =
+            (b ?? 0) > (a ?? 0) ? { id: toId, at: to.at, n: leg.to } : { id: fromId, at: from.at, n: leg.from }
           found.push({
             subjects: [id, fromId, toId],
             at: stopsAt,

@@ -24,7 +24,12 @@ export const routeUnassigned: Check = {
               fix: {
                 label: `Let ${idle[1].name} follow it`,
                 edit: 'assignRoute' as const,
-                args: { spawnerId: idle[0], routeId: id, briefId: derivedId('br', idle[0], id), stepId: derivedId('bs', idle[0], id) },
+                args: {
+                  spawnerId: idle[0],
+                  routeId: id,
+                  briefId: derivedId('br', idle[0], id),
+                  stepId: derivedId('bs', idle[0], id),
+                },
               },
             }
           : {}),

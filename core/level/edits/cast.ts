@@ -8,7 +8,9 @@ import { nameOf } from './thing'
  */
 export const assignRoute = defineEdit<{ spawnerId: string; routeId: string | null; briefId: string; stepId: string }>(
   (level, { spawnerId, routeId }) =>
-    routeId ? `${nameOf(level, spawnerId)} follows ${nameOf(level, routeId)}` : `${nameOf(level, spawnerId)} follows no route`,
+    routeId
+      ? `${nameOf(level, spawnerId)} follows ${nameOf(level, routeId)}`
+      : `${nameOf(level, spawnerId)} follows no route`,
   (draft, { spawnerId, routeId, briefId, stepId }) => {
     const spawner = draft.spawners[spawnerId]
     if (!spawner) return
@@ -30,7 +32,15 @@ export const assignRoute = defineEdit<{ spawnerId: string; routeId: string | nul
       return
     }
     const name = `Brief of ${spawner.name}`
-    draft.briefs[briefId] = { name, steps: { [stepId]: newStep }, order: [stepId], note: '', tags: [], locked: false, hidden: false }
+    draft.briefs[briefId] = {
+      name,
+      steps: { [stepId]: newStep },
+      order: [stepId],
+      note: '',
+      tags: [],
+      locked: false,
+      hidden: false,
+    }
     spawner.briefId = briefId
   },
 )

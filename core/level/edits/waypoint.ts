@@ -3,7 +3,11 @@ import { defineEdit } from '../edit'
 
 export type Place = [x: number, y: number, z: number]
 
-export const roundPlace = (at: readonly number[]): Place => [toMillimetre(at[0]), toMillimetre(at[1]), toMillimetre(at[2])]
+export const roundPlace = (at: readonly number[]): Place => [
+  toMillimetre(at[0]),
+  toMillimetre(at[1]),
+  toMillimetre(at[2]),
+]
 
 /** Put waypoints, spawners, posts or markers at new places, by id. */
 export const movePlaces = defineEdit<{ places: Record<string, readonly number[]>; word?: string }>(

@@ -58,7 +58,14 @@ export function levelRoutes(store: LevelStore): Router {
     if (!req.is(PATCH_TYPE)) throw new HttpProblem(415, `send the change as ${PATCH_TYPE}`)
     const revision = ifMatch(req)
     const ops = valid(patchSchema, req.body, 'a patch')
-    const editId = valid(z.string().regex(/^[\w-]{8,64}$/).nullable(), req.get(EDIT_ID_HEADER) ?? null, EDIT_ID_HEADER)
+    const editId = valid(
+      z
+        .string()
+        .regex(/^[\w-]{8,64}$/)
+        .nullable(),
+      req.get(EDIT_ID_HEADER) ?? null,
+      EDIT_ID_HEADER,
+    )
     const saved = await store.patch(id, revision, ops as Operation[], editId)
     res.set('etag', etag(saved.revision)).json(saved)
   })

@@ -24,11 +24,20 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
   return (error, _req, res, _next) => {
     if (error instanceof HttpProblem) return sendProblem(res, error.status, error.message, error.more)
     if (error instanceof LevelError) {
-      return sendProblem(res, error.problem === 'too-large' ? 413 : 422, error.message, error.at ? { at: error.at } : {})
+      return sendProblem(
+        res,
+        error.problem === 'too-large' ? 413 : 422,
+        error.message,
+        error.at ? { at: error.at } : {},
+      )
     }
     switch (error?.type) {
       case 'entity.too.large':
-        return sendProblem(res, 413, `the request is larger than the ${Math.round(error.limit / 1024 / 1024)} MB this server takes`)
+        return sendProblem(
+          res,
+          413,
+          `the request is larger than the ${Math.round(error.limit / 1024 / 1024)} MB this server takes`,
+        )
       case 'entity.parse.failed':
         return sendProblem(res, 400, `the request is not JSON: ${error.message}`)
       case 'encoding.unsupported':

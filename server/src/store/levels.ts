@@ -69,7 +69,9 @@ export class LevelStore {
 
   async addCopy(of: string): Promise<{ id: string; revision: number }> {
     const level = readLevel(JSON.parse((await this.read(of)).document))
-    const taken = new Set((await this.db.models.LevelRow.findAll({ attributes: ['name'], where: { deletedAt: null } })).map((r) => r.name))
+    const taken = new Set(
+      (await this.db.models.LevelRow.findAll({ attributes: ['name'], where: { deletedAt: null } })).map((r) => r.name),
+    )
     let name = `${level.name.slice(0, 180)}, copy`
     for (let n = 2; taken.has(name); n++) name = `${level.name.slice(0, 180)}, copy ${n}`
     return this.add(renameLevel.apply(level, { name }).level)
@@ -96,17 +98,28 @@ export class LevelStore {
    * Applies a patch to the revision it was made for.
    * @throws HttpProblem 412 when the level has moved on, 422 when the patch or what comes of it is not valid
    */
-  async patch(id: string, expected: number, ops: Operation[], editId: string | null): Promise<{ id: string; revision: number }> {
+  async patch(
+    id: string,
+    expected: number,
+    ops: Operation[],
+    editId: string | null,
+  ): Promise<{ id: string; revision: number }> {
     const { LevelRow, RevisionRow } = this.db.models
     return this.db.sequelize.transaction(async (transaction: Transaction) => {
       const row = await LevelRow.findOne({ where: { id, deletedAt: null }, transaction, lock: transaction.LOCK.UPDATE })
       if (!row) throw noLevel(id)
       if (editId !== null) {
-        const before = await RevisionRow.findOne({ attributes: ['revision'], where: { levelId: id, editId }, transaction })
+        const before = await RevisionRow.findOne({
+          attributes: ['revision'],
+          where: { levelId: id, editId },
+          transaction,
+        })
         if (before) return { id, revision: before.revision }
       }
       if (row.revision !== expected) {
-        throw new HttpProblem(412, `this changes revision ${expected}, but the level is at revision ${row.revision}`, { revision: row.revision })
+        throw new HttpProblem(412, `this changes revision ${expected}, but the level is at revision ${row.revision}`, {
+          revision: row.revision,
+        })
       }
       const before = JSON.parse(row.document) as Level
       const level = applied(before, ops)

@@ -18,7 +18,11 @@ export function sketchOf(level: Level): LevelSketch {
     for (let j = 0; j <= rows; j++) {
       const row: number[] = []
       for (let i = 0; i <= COLUMNS; i++) {
-        row.push(Math.round(heightAt(field, extent.minX + i * step, extent.minY + (j * (extent.maxY - extent.minY)) / rows) * 10) / 10)
+        row.push(
+          Math.round(
+            heightAt(field, extent.minX + i * step, extent.minY + (j * (extent.maxY - extent.minY)) / rows) * 10,
+          ) / 10,
+        )
       }
       heights.push(row)
     }

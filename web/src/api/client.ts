@@ -38,6 +38,11 @@ export async function api(path: string, { method = 'GET', body, headers = {} }: 
   throw new ApiProblem(
     problem.success
       ? problem.data
-      : { type: 'about:blank', title: response.statusText, status: response.status, detail: `the server answered ${response.status}` },
+      : {
+          type: 'about:blank',
+          title: response.statusText,
+          status: response.status,
+          detail: `the server answered ${response.status}`,
+        },
   )
 }

@@ -1,4 +1,12 @@
-import { EDIT_ID_HEADER, levelListSchema, PATCH_TYPE, revisionListSchema, savedSchema, type LevelSummary, type Saved } from '@tidytrail/contract'
+import {
+  EDIT_ID_HEADER,
+  levelListSchema,
+  PATCH_TYPE,
+  revisionListSchema,
+  savedSchema,
+  type LevelSummary,
+  type Saved,
+} from '@tidytrail/contract'
 import { readLevel, type Level, type PatchOp } from '@tidytrail/core/level'
 import { api } from './client'
 

@@ -28,6 +28,8 @@ import { toast } from '../ui/toasts'
 const props = defineProps<{ view: Viewport }>()
 const emit = defineEmits<{ ready: []; tools: [tools: Tool[]] }>()
 
+// The sheet owns the view; it is one shared object that the map moves.
+const view = props.view
 const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
@@ -62,7 +64,7 @@ const context = {
   sheet,
   survey,
   rehearsal,
-  view: props.view,
+  view,
   hit(p: { sx: number; sy: number }, kinds?: readonly HitKind[]) {
     const agents = rehearsal.begun
       ? rehearsal.cast.flatMap((m, n) => {
@@ -72,7 +74,15 @@ const context = {
       : []
     const { level } = levels
     if (!level) return undefined
-    const scene = { level, view: props.view, ways: survey.ways, findings: survey.findings, agents, shown: sheet.shown, chosen: chosenRoutes.value }
+    const scene = {
+      level,
+      view,
+      ways: survey.ways,
+      findings: survey.findings,
+      agents,
+      shown: sheet.shown,
+      chosen: chosenRoutes.value,
+    }
     return hitAt(scene, p.sx, p.sy, kinds)
   },
   place,
@@ -114,9 +124,18 @@ function pointerOf(event: MouseEvent): MapPointer {
   const box = root.value!.getBoundingClientRect()
   const sx = event.clientX - box.left
   const sy = event.clientY - box.top
-  const x = toLevelX(props.view, sx)
-  const y = toLevelY(props.view, sy)
-  return { sx, sy, x, y, at: place(x, y, { free: event.altKey }), shift: event.shiftKey, alt: event.altKey, ctrl: event.ctrlKey || event.metaKey }
+  const x = toLevelX(view, sx)
+  const y = toLevelY(view, sy)
+  return {
+    sx,
+    sy,
+    x,
+    y,
+    at: place(x, y, { free: event.altKey }),
+    shift: event.shiftKey,
+    alt: event.altKey,
+    ctrl: event.ctrlKey || event.metaKey,
+  }
 }
 
 let press: { x: number; y: number; mode: 'tool' | 'pan' | 'maybe-pan'; vx: number; vy: number } | undefined
@@ -125,7 +144,7 @@ function onDown(event: PointerEvent) {
   if (!levels.level) return
   ;(document.activeElement as HTMLElement | null)?.blur()
   root.value!.setPointerCapture(event.pointerId)
-  const base = { x: event.clientX, y: event.clientY, vx: props.view.x, vy: props.view.y }
+  const base = { x: event.clientX, y: event.clientY, vx: view.x, vy: view.y }
   if (event.button === 1 || event.button === 2 || panKey.value) {
     press = { ...base, mode: 'pan' }
     panning.value = true
@@ -150,8 +169,8 @@ function onMove(event: PointerEvent) {
       panning.value = true
     }
     if (press.mode === 'pan') {
-      props.view.x = press.vx - dx / props.view.scale
-      props.view.y = press.vy + dy / props.view.scale
+      view.x = press.vx - dx / view.scale
+      view.y = press.vy + dy / view.scale
     }
     return
   }
@@ -167,7 +186,7 @@ function onUp(event: PointerEvent) {
 
 function onWheel(event: WheelEvent) {
   const p = pointerOf(event)
-  zoomAt(props.view, p.sx, p.sy, Math.exp(-Math.max(-120, Math.min(120, event.deltaY)) * 0.0022))
+  zoomAt(view, p.sx, p.sy, Math.exp(-Math.max(-120, Math.min(120, event.deltaY)) * 0.0022))
 }
 
 function onDrop(event: DragEvent) {
@@ -191,8 +210,8 @@ function redrawAll() {
 
 watch([width, height, pixelRatio], () => {
   if (width.value === 0) return
-  props.view.width = width.value
-  props.view.height = height.value
+  view.width = width.value
+  view.height = height.value
   for (const canvas of [under.value!, over.value!]) {
     canvas.width = Math.round(width.value * pixelRatio.value)
     canvas.height = Math.round(height.value * pixelRatio.value)
@@ -208,24 +227,44 @@ watch(night, () => {
     redrawAll()
   })
 })
-watch([() => props.view.x, () => props.view.y, () => props.view.scale, () => ({ ...sheet.shown }), () => sheet.stage, () => survey.profileId], redrawAll)
+watch(
+  [() => view.x, () => view.y, () => view.scale, () => ({ ...sheet.shown }), () => sheet.stage, () => survey.profileId],
+  redrawAll,
+)
 watch(
   () => levels.level,
   (now, before) => {
-    if (!now || !before || now.solids !== before.solids || now.ground !== before.ground || now.settings !== before.settings) underDirty = true
+    if (
+      !now ||
+      !before ||
+      now.solids !== before.solids ||
+      now.ground !== before.ground ||
+      now.settings !== before.settings
+    )
+      underDirty = true
     overDirty = true
   },
 )
 watch(() => survey.reach, redrawAll)
-watch([() => survey.ways, () => survey.findings, () => sheet.selected, () => sheet.hovered, () => rehearsal.t, () => rehearsal.cast], redraw)
+watch(
+  [
+    () => survey.ways,
+    () => survey.findings,
+    () => sheet.selected,
+    () => sheet.hovered,
+    () => rehearsal.t,
+    () => rehearsal.cast,
+  ],
+  redraw,
+)
 
 function penOn(canvas: HTMLCanvasElement): Pen {
   const c = canvas.getContext('2d')!
   const ratio = pixelRatio.value
   inks ??= readInks(ratio)
   c.setTransform(ratio, 0, 0, ratio, 0, 0)
-  c.clearRect(0, 0, props.view.width, props.view.height)
-  return { c, view: props.view, inks, ratio }
+  c.clearRect(0, 0, view.width, view.height)
+  return { c, view, inks, ratio }
 }
 
 function paintUnder(level: Level) {
@@ -261,7 +300,8 @@ function paintOver(level: Level) {
     routes.forEach(([, route], i) => drawStops(pen, level, route, looks[i]))
   }
   if (sheet.shown.spawners) drawSpawners(pen, level, chosen.value, sheet.hovered)
-  if (sheet.shown.agents && rehearsal.begun) drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen.value)
+  if (sheet.shown.agents && rehearsal.begun)
+    drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen.value)
   if (sheet.shown.findings) drawFindings(pen, survey.findings, chosen.value)
   tool.value.draw?.(pen)
 }
@@ -269,7 +309,7 @@ function paintOver(level: Level) {
 function paint() {
   frame = requestAnimationFrame(paint)
   const { level } = levels
-  if (!level || props.view.width < 2) return
+  if (!level || view.width < 2) return
   if (underDirty) {
     underDirty = false
     paintUnder(level)

@@ -30,7 +30,10 @@ type InkName = (typeof NAMES)[number]
 /** Reads the page's colours and makes the patterns; done again when day turns to night. */
 export function readInks(ratio: number): Inks {
   const style = getComputedStyle(document.documentElement)
-  const colour = Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Record<InkName, string>
+  const colour = Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Record<
+    InkName,
+    string
+  >
   const night = document.documentElement.dataset.theme === 'night'
   return {
     night,

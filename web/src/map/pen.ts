@@ -48,7 +48,13 @@ export function traceLine(pen: Pen, line: readonly (readonly number[])[], close 
 const TEXT = "'Atkinson Hyperlegible', sans-serif"
 
 /** A small label on a scrap of paper, centred on a window place. */
-export function label(pen: Pen, text: string, x: number, y: number, options: { bold?: boolean; size?: number } = {}): void {
+export function label(
+  pen: Pen,
+  text: string,
+  x: number,
+  y: number,
+  options: { bold?: boolean; size?: number } = {},
+): void {
   const { c, inks } = pen
   c.font = `${options.bold ? 700 : 400} ${options.size ?? 12}px ${TEXT}`
   const width = c.measureText(text).width + 8

@@ -3,7 +3,14 @@ import { ref, watch } from 'vue'
 import { useSheetStore } from '../stores/sheet'
 import FindingList from './FindingList.vue'
 
-const props = defineProps<{ kind: string; name: string; tone: string; locked?: boolean; fixed?: boolean; subjects?: readonly string[] }>()
+const props = defineProps<{
+  kind: string
+  name: string
+  tone: string
+  locked?: boolean
+  fixed?: boolean
+  subjects?: readonly string[]
+}>()
 const emit = defineEmits<{ rename: [name: string] }>()
 const sheet = useSheetStore()
 const text = ref(props.name)
@@ -22,7 +29,9 @@ function commit() {
 <template>
   <section class="panel flex max-h-full w-[282px] flex-col" aria-label="Field card">
     <header class="px-3 pt-2.5 pb-1">
-      <p class="text-[13px] font-bold capitalize" :class="tone">{{ kind }}<span v-if="locked" class="text-faded normal-case"> · locked</span></p>
+      <p class="text-[13px] font-bold capitalize" :class="tone">
+        {{ kind }}<span v-if="locked" class="text-faded normal-case"> · locked</span>
+      </p>
       <h2 v-if="fixed || locked" class="truncate text-[19px]" :title="name">{{ name }}</h2>
       <input
         v-else

@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { IconChevronDown, IconPlayerPause, IconPlayerPlay, IconPlayerSkipForward, IconRotateClockwise, IconPlayerSkipBack } from '@tabler/icons-vue'
+import {
+  IconChevronDown,
+  IconPlayerPause,
+  IconPlayerPlay,
+  IconPlayerSkipForward,
+  IconRotateClockwise,
+  IconPlayerSkipBack,
+} from '@tabler/icons-vue'
 import { computed } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
@@ -33,10 +40,24 @@ const ticks = computed(() =>
 </script>
 
 <template>
-  <section class="panel flex flex-col" :class="open ? (tab === 'run' ? 'h-[126px]' : 'h-[148px]') : ''" aria-label="Drawer">
+  <section
+    class="panel flex flex-col"
+    :class="open ? (tab === 'run' ? 'h-[126px]' : 'h-[148px]') : ''"
+    aria-label="Drawer"
+  >
     <header class="flex items-center gap-4 px-3 pt-2 pb-1.5">
       <h2 class="text-[15px]">
-        {{ tab === 'run' ? 'Rehearsal' : tab === 'log' ? 'Changes' : survey.findings.length > 0 ? 'Findings' : survey.upToDate ? 'The checks find nothing wrong' : 'The checks are being run' }}
+        {{
+          tab === 'run'
+            ? 'Rehearsal'
+            : tab === 'log'
+              ? 'Changes'
+              : survey.findings.length > 0
+                ? 'Findings'
+                : survey.upToDate
+                  ? 'The checks find nothing wrong'
+                  : 'The checks are being run'
+        }}
       </h2>
       <div class="ml-auto flex gap-4" role="tablist">
         <button
@@ -64,7 +85,10 @@ const ticks = computed(() =>
     <div v-if="open && tab === 'run'" class="flex min-h-0 flex-1 flex-col justify-center gap-2 px-3 pb-2">
       <div class="relative">
         <div class="pointer-events-none absolute inset-x-0 top-[5px] h-[7px] border border-ink">
-          <div class="h-full bg-rule" :style="{ width: `${(100 * rehearsal.recordedS) / (rehearsal.seconds || 1)}%` }" />
+          <div
+            class="h-full bg-rule"
+            :style="{ width: `${(100 * rehearsal.recordedS) / (rehearsal.seconds || 1)}%` }"
+          />
           <span
             v-for="(k, i) in ticks"
             :key="i"
@@ -85,21 +109,50 @@ const ticks = computed(() =>
           @input="rehearsal.seek(Number(($event.target as HTMLInputElement).value))"
         />
         <div class="flex justify-between text-[11.5px] text-faded">
-          <span>0:00</span><span>{{ clock(rehearsal.seconds / 2) }}</span><span>{{ clock(rehearsal.seconds) }}</span>
+          <span>0:00</span><span>{{ clock(rehearsal.seconds / 2) }}</span
+          ><span>{{ clock(rehearsal.seconds) }}</span>
         </div>
       </div>
       <div class="flex flex-wrap items-center gap-2">
-        <button class="btn" :disabled="!rehearsal.begun" title="Back to the start (Home)" aria-label="Back to the start" @click="rehearsal.seek(0)"><IconPlayerSkipBack :size="15" /></button>
-        <button class="btn btn-main w-[86px] justify-center" :disabled="!rehearsal.begun" title="Run or pause (K)" @click="rehearsal.playOrPause()">
-          <component :is="rehearsal.playing ? IconPlayerPause : IconPlayerPlay" :size="15" />{{ rehearsal.playing ? 'Pause' : 'Run' }}
+        <button
+          class="btn"
+          :disabled="!rehearsal.begun"
+          title="Back to the start (Home)"
+          aria-label="Back to the start"
+          @click="rehearsal.seek(0)"
+        >
+          <IconPlayerSkipBack :size="15" />
         </button>
-        <button class="btn" :disabled="!rehearsal.begun" title="One step on (.)" @click="rehearsal.stepBy(1)"><IconPlayerSkipForward :size="15" />Step</button>
-        <button class="btn" :disabled="!rehearsal.begun" title="Slower (J)" @click="rehearsal.faster(-1)">Slower</button>
+        <button
+          class="btn btn-main w-[86px] justify-center"
+          :disabled="!rehearsal.begun"
+          title="Run or pause (K)"
+          @click="rehearsal.playOrPause()"
+        >
+          <component :is="rehearsal.playing ? IconPlayerPause : IconPlayerPlay" :size="15" />{{
+            rehearsal.playing ? 'Pause' : 'Run'
+          }}
+        </button>
+        <button class="btn" :disabled="!rehearsal.begun" title="One step on (.)" @click="rehearsal.stepBy(1)">
+          <IconPlayerSkipForward :size="15" />Step
+        </button>
+        <button class="btn" :disabled="!rehearsal.begun" title="Slower (J)" @click="rehearsal.faster(-1)">
+          Slower
+        </button>
         <span class="w-10 text-center font-bold" aria-label="Speed of the rehearsal">×{{ rehearsal.speed }}</span>
         <button class="btn" :disabled="!rehearsal.begun" title="Faster (L)" @click="rehearsal.faster(1)">Faster</button>
-        <button class="btn" :disabled="!rehearsal.begun" title="Again with the same seed (R)" aria-label="Again with the same seed" @click="rehearsal.begin(rehearsal.seed)"><IconRotateClockwise :size="15" /></button>
+        <button
+          class="btn"
+          :disabled="!rehearsal.begun"
+          title="Again with the same seed (R)"
+          aria-label="Again with the same seed"
+          @click="rehearsal.begin(rehearsal.seed)"
+        >
+          <IconRotateClockwise :size="15" />
+        </button>
         <span class="ml-auto text-[13px]" data-testid="clock">
-          {{ clock(rehearsal.t) }} of {{ clock(rehearsal.seconds) }}<span v-if="rehearsal.running" class="text-lake"> · rehearsed to {{ clock(rehearsal.recordedS) }}</span>
+          {{ clock(rehearsal.t) }} of {{ clock(rehearsal.seconds)
+          }}<span v-if="rehearsal.running" class="text-lake"> · rehearsed to {{ clock(rehearsal.recordedS) }}</span>
         </span>
       </div>
     </div>
@@ -116,13 +169,23 @@ const ticks = computed(() =>
             @click="(sheet.choose([f.subjects[0]]), requestPlace(f.at))"
             @keydown.enter="(sheet.choose([f.subjects[0]]), requestPlace(f.at))"
           >
-            <td class="w-[88px] py-1 pl-3 font-bold whitespace-nowrap" :class="f.severity === 'blocker' ? 'text-alarm' : f.severity === 'warning' ? 'text-ochre' : 'text-lake'">
+            <td
+              class="w-[88px] py-1 pl-3 font-bold whitespace-nowrap"
+              :class="f.severity === 'blocker' ? 'text-alarm' : f.severity === 'warning' ? 'text-ochre' : 'text-lake'"
+            >
               {{ i + 1 }} {{ f.severity }}
             </td>
             <td class="w-[62px] py-1 text-faded">{{ STAGE_NAMES[f.stage] }}</td>
             <td class="py-1" :title="f.check">{{ f.message }}</td>
             <td class="py-1 pr-2 text-right">
-              <button v-if="f.fix" class="btn max-w-[200px] min-h-0! truncate py-0! text-[12.5px]" :title="f.fix.label" @click.stop="mend(f)">Mend</button>
+              <button
+                v-if="f.fix"
+                class="btn max-w-[200px] min-h-0! truncate py-0! text-[12.5px]"
+                :title="f.fix.label"
+                @click.stop="mend(f)"
+              >
+                Mend
+              </button>
             </td>
           </tr>
         </tbody>

@@ -27,7 +27,8 @@ const subject = computed(() => {
   if (!id) return undefined
   const routeOf = (stopId: string) => Object.keys(level.routes).find((r) => level.routes[r].stops[stopId])
   const stopRoute = routeOf(id)
-  if (stopRoute && ids.every((s) => level.routes[stopRoute].stops[s])) return { kind: 'stops' as const, routeId: stopRoute, ids }
+  if (stopRoute && ids.every((s) => level.routes[stopRoute].stops[s]))
+    return { kind: 'stops' as const, routeId: stopRoute, ids }
   if (ids.length > 1) return { kind: 'many' as const, ids }
   if (level.solids[id]) return { kind: 'solid' as const, id }
   if (level.routes[id]) return { kind: 'route' as const, id }
@@ -47,9 +48,20 @@ const subject = computed(() => {
   <ProbeCard v-if="subject?.kind === 'probe'" />
   <SolidCard v-else-if="subject?.kind === 'solid'" :id="subject.id" :key="subject.id" />
   <RouteCard v-else-if="subject?.kind === 'route'" :id="subject.id" :key="subject.id" />
-  <StopCard v-else-if="subject?.kind === 'stops'" :key="subject.ids.join()" :route-id="subject.routeId" :ids="subject.ids" />
+  <StopCard
+    v-else-if="subject?.kind === 'stops'"
+    :key="subject.ids.join()"
+    :route-id="subject.routeId"
+    :ids="subject.ids"
+  />
   <SpawnerCard v-else-if="subject?.kind === 'spawner'" :id="subject.id" :key="subject.id" />
-  <AgentCard v-else-if="subject?.kind === 'agent'" :id="subject.id" :key="subject.id" :follow="follow" @follow="emit('follow', $event)" />
+  <AgentCard
+    v-else-if="subject?.kind === 'agent'"
+    :id="subject.id"
+    :key="subject.id"
+    :follow="follow"
+    @follow="emit('follow', $event)"
+  />
   <ManyCard v-else-if="subject?.kind === 'many'" :ids="subject.ids" />
   <TodoCard v-else />
 </template>

@@ -42,10 +42,20 @@ const entries = computed<Entry[]>(() => {
     })),
     ...Object.entries(l.routes).map(([id, r]) => ({ key: id, name: r.name, kind: r.kind, run: show(id) })),
     ...Object.entries(l.routes).flatMap(([, r]) =>
-      r.order.map((s, i) => ({ key: s, name: l.waypoints[r.stops[s].waypointId].name || `Stop ${i + 1}`, kind: `stop of ${r.name}`, run: show(s) })),
+      r.order.map((s, i) => ({
+        key: s,
+        name: l.waypoints[r.stops[s].waypointId].name || `Stop ${i + 1}`,
+        kind: `stop of ${r.name}`,
+        run: show(s),
+      })),
     ),
     ...Object.entries(l.spawners).map(([id, s]) => ({ key: id, name: s.name, kind: 'spawner', run: show(id) })),
-    ...Object.entries(l.solids).map(([id, s]) => ({ key: id, name: s.name || 'Unnamed', kind: s.shape, run: show(id) })),
+    ...Object.entries(l.solids).map(([id, s]) => ({
+      key: id,
+      name: s.name || 'Unnamed',
+      kind: s.shape,
+      run: show(id),
+    })),
     { key: 'undo', name: 'Undo', kind: 'command', run: levels.undo },
     { key: 'redo', name: 'Redo', kind: 'command', run: levels.redo },
   ]
@@ -67,7 +77,11 @@ function take(entry: Entry | null) {
     <div class="fixed inset-x-0 top-20 flex justify-center">
       <DialogPanel class="panel w-[460px]">
         <Combobox :model-value="null" @update:model-value="take">
-          <ComboboxInput class="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[16px]" placeholder="Find a route, stop, spawner, solid, tool …" @change="text = $event.target.value" />
+          <ComboboxInput
+            class="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[16px]"
+            placeholder="Find a route, stop, spawner, solid, tool …"
+            @change="text = $event.target.value"
+          />
           <ComboboxOptions static class="max-h-[340px] overflow-y-auto py-1">
             <ComboboxOption v-for="e in found" :key="e.key" v-slot="{ active }" :value="e" as="template">
               <li class="flex cursor-pointer justify-between px-3 py-1" :class="active ? 'bg-tint' : ''">

@@ -20,10 +20,15 @@ const found = computed(() => {
     :class="finding.severity === 'blocker' ? 'border-alarm bg-alarm/8' : 'border-ochre bg-ochre/8'"
   >
     <p class="text-[13px]">
-      <b :class="finding.severity === 'blocker' ? 'text-alarm' : 'text-ochre'">{{ number }} · {{ finding.severity }}.</b> {{ finding.message }}
+      <b :class="finding.severity === 'blocker' ? 'text-alarm' : 'text-ochre'"
+        >{{ number }} · {{ finding.severity }}.</b
+      >
+      {{ finding.message }}
     </p>
     <div class="mt-1 flex flex-wrap items-center gap-2">
-      <button v-if="finding.fix" class="btn text-left text-[13px]" @click="mend(finding)">{{ finding.fix.label }}</button>
+      <button v-if="finding.fix" class="btn text-left text-[13px]" @click="mend(finding)">
+        {{ finding.fix.label }}
+      </button>
       <button class="btn-quiet" @click="requestPlace(finding.at)">Show</button>
     </div>
   </div>

@@ -23,10 +23,15 @@ const KEYS: [string, string][] = [
   <AskDialog :open="open" title="Keys" @close="emit('close')">
     <dl class="mt-3 grid grid-cols-[150px_1fr] gap-y-1 text-[13.5px]">
       <template v-for="[k, what] in KEYS" :key="k">
-        <dt class="font-bold">{{ k }}</dt><dd>{{ what }}</dd>
+        <dt class="font-bold">{{ k }}</dt>
+        <dd>{{ what }}</dd>
       </template>
       <template v-for="t in tools" :key="t.id">
-        <dt class="font-bold">{{ t.key.toUpperCase() }}</dt><dd>{{ t.label }} <span class="text-faded">in {{ t.stages.length > 3 ? 'every stage' : t.stages.join(', ') }}</span></dd>
+        <dt class="font-bold">{{ t.key.toUpperCase() }}</dt>
+        <dd>
+          {{ t.label }}
+          <span class="text-faded">in {{ t.stages.length > 3 ? 'every stage' : t.stages.join(', ') }}</span>
+        </dd>
       </template>
     </dl>
     <button class="btn mt-4" @click="emit('close')">Close</button>

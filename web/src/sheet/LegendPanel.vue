@@ -26,23 +26,28 @@ const WORDS: Record<LayerId, string> = {
         <g v-if="id === 'contours'" stroke="var(--contour)"><path d="M0 5q9-5 17 0t17 0M0 14q9-5 17 0t17 0" /></g>
         <g v-else-if="id === 'grid'" stroke="var(--faded)"><path d="M8 9h6M11 6v6M22 9h6M25 6v6" /></g>
         <g v-else-if="id === 'solids'" stroke="var(--ink)">
-          <rect x="3" y="2" width="28" height="14" stroke-width="1.5" /><path d="M3 10l8-8M3 16L17 2M11 16L25 2M18 16L31 3M25 16l6-6" stroke-width=".7" />
+          <rect x="3" y="2" width="28" height="14" stroke-width="1.5" />
+          <path d="M3 10l8-8M3 16L17 2M11 16L25 2M18 16L31 3M25 16l6-6" stroke-width=".7" />
         </g>
         <g v-else-if="id === 'reach'" fill="var(--pine)">
           <circle v-for="k in 12" :key="k" :cx="4 + ((k - 1) % 6) * 5 + (k > 6 ? 2.5 : 0)" :cy="k > 6 ? 12 : 6" r="1" />
           <path d="M1 1h32v16H1z" fill="none" stroke="var(--pine)" />
         </g>
         <g v-else-if="id === 'routes'" stroke="var(--rust)" stroke-width="2">
-          <path d="M0 9h34" stroke-dasharray="7 4" /><circle cx="17" cy="9" r="5.5" fill="var(--sheet)" />
+          <path d="M0 9h34" stroke-dasharray="7 4" />
+          <circle cx="17" cy="9" r="5.5" fill="var(--sheet)" />
         </g>
         <g v-else-if="id === 'spawners'" stroke="var(--ink)" stroke-width="1.5">
-          <path d="M25 2H9v14h16" /><path d="M24 9c-3-2-4-3-7-3a3 3 0 0 0 0 6c3 0 4-1 7-3z" fill="var(--pine)" stroke="none" />
+          <path d="M25 2H9v14h16" />
+          <path d="M24 9c-3-2-4-3-7-3a3 3 0 0 0 0 6c3 0 4-1 7-3z" fill="var(--pine)" stroke="none" />
         </g>
         <g v-else-if="id === 'findings'">
-          <path d="M5 3h5l3 3v5l-3 3H5l-3-3V6z" fill="var(--alarm)" /><path d="M24 3l7 12H17z" stroke="var(--ochre)" stroke-width="1.8" />
+          <path d="M5 3h5l3 3v5l-3 3H5l-3-3V6z" fill="var(--alarm)" />
+          <path d="M24 3l7 12H17z" stroke="var(--ochre)" stroke-width="1.8" />
         </g>
         <g v-else stroke="var(--rust)">
-          <path d="M2 9h12" opacity=".6" stroke-width="1.5" /><path d="M30 9c-5-3-6-5-10-5a5 5 0 0 0 0 10c4 0 5-2 10-5z" fill="var(--rust)" stroke="none" />
+          <path d="M2 9h12" opacity=".6" stroke-width="1.5" />
+          <path d="M30 9c-5-3-6-5-10-5a5 5 0 0 0 0 10c4 0 5-2 10-5z" fill="var(--rust)" stroke="none" />
         </g>
       </svg>
       {{ WORDS[id] }}

@@ -19,8 +19,20 @@ export interface RegisterRow {
   size: number
 }
 
-const props = defineProps<{ title: string; figure: string; rows: readonly RegisterRow[]; find: string; fixed?: boolean; empty: string }>()
-const emit = defineEmits<{ rename: [id: string, name: string]; hide: [id: string]; lock: [id: string]; zoom: [id: string] }>()
+const props = defineProps<{
+  title: string
+  figure: string
+  rows: readonly RegisterRow[]
+  find: string
+  fixed?: boolean
+  empty: string
+}>()
+const emit = defineEmits<{
+  rename: [id: string, name: string]
+  hide: [id: string]
+  lock: [id: string]
+  zoom: [id: string]
+}>()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 
@@ -97,7 +109,13 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
       </div>
     </header>
     <div v-if="rows.length === 0" class="border-t border-rule px-3 py-3 text-[13px] text-faded">{{ empty }}</div>
-    <div v-else class="min-h-0 overflow-y-auto border-t border-rule" role="listbox" :aria-label="title" aria-multiselectable="true">
+    <div
+      v-else
+      class="min-h-0 overflow-y-auto border-t border-rule"
+      role="listbox"
+      :aria-label="title"
+      aria-multiselectable="true"
+    >
       <div
         v-for="row in listed"
         :key="row.id"
@@ -129,25 +147,42 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
             @keyup.esc="endRenaming(false)"
             @blur="endRenaming(true)"
           />
-          <div v-else class="truncate" :class="[sheet.selected.includes(row.id) ? 'font-bold' : '', row.hidden ? 'opacity-50' : '']" :title="row.name">
+          <div
+            v-else
+            class="truncate"
+            :class="[sheet.selected.includes(row.id) ? 'font-bold' : '', row.hidden ? 'opacity-50' : '']"
+            :title="row.name"
+          >
             {{ row.name }}
           </div>
           <div class="truncate text-[12px] text-faded" :title="row.detail">{{ row.detail }}</div>
         </div>
         <div class="flex shrink-0 items-center gap-1 text-[12px]">
           <span v-if="row.mark" :class="TONES[row.mark.tone]">{{ row.mark.text }}</span>
-          <span v-if="badge(row.id).blockers" class="font-bold text-alarm" :title="`${badge(row.id).total} findings`">⬣ {{ badge(row.id).total }}</span>
-          <span v-else-if="badge(row.id).total" class="font-bold text-ochre" :title="`${badge(row.id).total} findings`">△ {{ badge(row.id).total }}</span>
+          <span v-if="badge(row.id).blockers" class="font-bold text-alarm" :title="`${badge(row.id).total} findings`"
+            >⬣ {{ badge(row.id).total }}</span
+          >
+          <span v-else-if="badge(row.id).total" class="font-bold text-ochre" :title="`${badge(row.id).total} findings`"
+            >△ {{ badge(row.id).total }}</span
+          >
         </div>
         <div
           v-if="!fixed"
           class="absolute right-2 bottom-1 flex gap-1.5 rounded-sm bg-tint px-1 text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
           :class="row.locked || row.hidden ? 'opacity-100!' : ''"
         >
-          <button :aria-label="row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`" :title="row.locked ? 'Unlock' : 'Lock'" @click.stop="emit('lock', row.id)">
+          <button
+            :aria-label="row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`"
+            :title="row.locked ? 'Unlock' : 'Lock'"
+            @click.stop="emit('lock', row.id)"
+          >
             <component :is="row.locked ? IconLock : IconLockOpen" :size="14" />
           </button>
-          <button :aria-label="row.hidden ? `Show ${row.name}` : `Hide ${row.name}`" :title="row.hidden ? 'Show' : 'Hide'" @click.stop="emit('hide', row.id)">
+          <button
+            :aria-label="row.hidden ? `Show ${row.name}` : `Hide ${row.name}`"
+            :title="row.hidden ? 'Show' : 'Hide'"
+            @click.stop="emit('hide', row.id)"
+          >
             <component :is="row.hidden ? IconEyeOff : IconEye" :size="14" />
           </button>
         </div>

@@ -13,14 +13,17 @@ const survey = useSurveyStore()
 const FIELDS = 4
 const length = computed(() => roundLength(110 / props.view.scale))
 const px = computed(() => length.value * props.view.scale)
-const figures = computed(() => Array.from({ length: FIELDS + 1 }, (_, i) => +((length.value * i) / FIELDS).toPrecision(3)))
+const figures = computed(() =>
+  Array.from({ length: FIELDS + 1 }, (_, i) => +((length.value * i) / FIELDS).toPrecision(3)),
+)
 </script>
 
 <template>
   <div class="panel border-rule! px-2.5 pt-1.5 pb-1" data-testid="scale">
     <p class="text-[12.5px] text-faded" aria-label="Place under the pointer">
       <template v-if="sheet.pointer"
-        >x {{ sheet.pointer.x.toFixed(1) }} y {{ sheet.pointer.y.toFixed(1) }} · floor {{ sheet.pointer.z.toFixed(2) }} m</template
+        >x {{ sheet.pointer.x.toFixed(1) }} y {{ sheet.pointer.y.toFixed(1) }} · floor
+        {{ sheet.pointer.z.toFixed(2) }} m</template
       >
       <template v-else>Point at the map for a place</template>
     </p>
@@ -41,9 +44,15 @@ const figures = computed(() => Array.from({ length: FIELDS + 1 }, (_, i) => +((l
         </div>
       </div>
       <div class="ml-4 flex">
-        <button class="btn-quiet" aria-label="Zoom out" title="Zoom out (−)" @click="emit('zoom', 0.7)"><IconMinus :size="16" /></button>
-        <button class="btn-quiet" aria-label="Zoom in" title="Zoom in (+)" @click="emit('zoom', 1.4)"><IconPlus :size="16" /></button>
-        <button class="btn-quiet" aria-label="Fit the level" title="Fit the level (F)" @click="emit('fit')"><IconZoomScan :size="16" /></button>
+        <button class="btn-quiet" aria-label="Zoom out" title="Zoom out (−)" @click="emit('zoom', 0.7)">
+          <IconMinus :size="16" />
+        </button>
+        <button class="btn-quiet" aria-label="Zoom in" title="Zoom in (+)" @click="emit('zoom', 1.4)">
+          <IconPlus :size="16" />
+        </button>
+        <button class="btn-quiet" aria-label="Fit the level" title="Fit the level (F)" @click="emit('fit')">
+          <IconZoomScan :size="16" />
+        </button>
       </div>
     </div>
     <p v-if="survey.progress" class="text-[12px] text-lake" role="status">

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard, IconListDetails, IconMap2, IconMoon, IconSun } from '@tabler/icons-vue'
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconKeyboard,
+  IconListDetails,
+  IconMap2,
+  IconMoon,
+  IconSun,
+} from '@tabler/icons-vue'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
 import { movePlaces, removeStops, removeThings, renameLevel, writeLevelText } from '@tidytrail/core/level'
 import { useEventListener, useNow } from '@vueuse/core'
@@ -114,13 +122,21 @@ watch(
 watch(zoomWish, ({ id, at }) => {
   const level = levels.level
   if (!level) return
-  const box = id ? boxOfThing(level, id) : at && { minX: at[0] - 12, maxX: at[0] + 12, minY: at[1] - 12, maxY: at[1] + 12 }
+  const box = id
+    ? boxOfThing(level, id)
+    : at && { minX: at[0] - 12, maxX: at[0] + 12, minY: at[1] - 12, maxY: at[1] + 12 }
   if (!box) return
   const before = view.scale
   fit(view, box, FREE)
   // Look closer if need be, but never farther in than one can tell where one is.
   const most = Math.max(before, 9)
-  if (view.scale > most) zoomAt(view, FREE.left + (view.width - FREE.left - FREE.right) / 2, FREE.top + (view.height - FREE.top - FREE.bottom) / 2, most / view.scale)
+  if (view.scale > most)
+    zoomAt(
+      view,
+      FREE.left + (view.width - FREE.left - FREE.right) / 2,
+      FREE.top + (view.height - FREE.top - FREE.bottom) / 2,
+      most / view.scale,
+    )
 })
 watch(
   () => rehearsal.t,
@@ -172,10 +188,13 @@ function removeChosen() {
     .map(([routeId, r]) => ({ routeId, stopIds: r.locked ? [] : ids.filter((id) => r.stops[id]) }))
     .filter((s) => s.stopIds.length > 0)
   if (things.length + stops.length === 0) return
-  levels.together(things.length === 1 && stops.length === 0 ? removeThings.label(level, { ids: things }) : 'Delete the choice', [
-    ...(things.length > 0 ? [(l: typeof level) => removeThings.apply(l, { ids: things })] : []),
-    ...stops.map((args) => (l: typeof level) => removeStops.apply(l, args)),
-  ])
+  levels.together(
+    things.length === 1 && stops.length === 0 ? removeThings.label(level, { ids: things }) : 'Delete the choice',
+    [
+      ...(things.length > 0 ? [(l: typeof level) => removeThings.apply(l, { ids: things })] : []),
+      ...stops.map((args) => (l: typeof level) => removeStops.apply(l, args)),
+    ],
+  )
   sheet.choose([])
 }
 
@@ -207,7 +226,10 @@ function nudge(dx: number, dy: number): boolean {
 
 function settleChosen() {
   const terrain = terrainOf(levels.doc)
-  const places = Object.entries(chosenPlaces()).map(([id, [x, y, z]]) => [id, [x, y, floorUnder(floorsAt(terrain, x, y), z).z]])
+  const places = Object.entries(chosenPlaces()).map(([id, [x, y, z]]) => [
+    id,
+    [x, y, floorUnder(floorsAt(terrain, x, y), z).z],
+  ])
   if (places.length > 0) levels.perform(movePlaces, { places: Object.fromEntries(places), word: 'Settle' })
 }
 
@@ -316,20 +338,68 @@ const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, write
           @change="rename"
           @keydown.enter="($event.target as HTMLInputElement).blur()"
         />
-        <p class="truncate text-[12.5px]" :class="['kept', 'keeping'].includes(levels.keepState) ? 'text-faded' : 'font-bold text-alarm'" role="status" data-testid="kept" :title="kept">
+        <p
+          class="truncate text-[12.5px]"
+          :class="['kept', 'keeping'].includes(levels.keepState) ? 'text-faded' : 'font-bold text-alarm'"
+          role="status"
+          data-testid="kept"
+          :title="kept"
+        >
           {{ levels.level ? kept : 'opening …' }}
         </p>
       </div>
       <StageTrail @go="go" />
       <div class="ml-auto flex items-center gap-0.5">
-        <button class="btn-quiet" :disabled="levels.steps.past.length === 0" aria-label="Undo" :title="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`" @click="levels.undo()"><IconArrowBackUp :size="18" /></button>
-        <button class="btn-quiet" :disabled="levels.steps.future.length === 0" aria-label="Redo" :title="`Redo ${levels.steps.future.at(-1)?.label ?? ''} (Ctrl Shift Z)`" @click="levels.redo()"><IconArrowForwardUp :size="18" /></button>
-        <button class="btn-quiet" aria-label="Legend" title="Legend: what is shown" :aria-pressed="sheet.panels.legend" @click="sheet.panels.legend = !sheet.panels.legend"><IconMap2 :size="18" /></button>
-        <button class="btn-quiet" aria-label="Fold or open the panels" title="Fold or open the panels" @click="((sheet.panels.register = !sheet.panels.register), (sheet.panels.card = sheet.panels.register))"><IconListDetails :size="18" /></button>
-        <button class="btn-quiet" aria-label="Keys" title="Keys (?)" @click="keys = true"><IconKeyboard :size="18" /></button>
-        <button class="btn-quiet" :aria-label="night ? 'Day' : 'Night'" :title="night ? 'Day' : 'Night'" @click="toggleNight()"><component :is="night ? IconSun : IconMoon" :size="18" /></button>
+        <button
+          class="btn-quiet"
+          :disabled="levels.steps.past.length === 0"
+          aria-label="Undo"
+          :title="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`"
+          @click="levels.undo()"
+        >
+          <IconArrowBackUp :size="18" />
+        </button>
+        <button
+          class="btn-quiet"
+          :disabled="levels.steps.future.length === 0"
+          aria-label="Redo"
+          :title="`Redo ${levels.steps.future.at(-1)?.label ?? ''} (Ctrl Shift Z)`"
+          @click="levels.redo()"
+        >
+          <IconArrowForwardUp :size="18" />
+        </button>
+        <button
+          class="btn-quiet"
+          aria-label="Legend"
+          title="Legend: what is shown"
+          :aria-pressed="sheet.panels.legend"
+          @click="sheet.panels.legend = !sheet.panels.legend"
+        >
+          <IconMap2 :size="18" />
+        </button>
+        <button
+          class="btn-quiet"
+          aria-label="Fold or open the panels"
+          title="Fold or open the panels"
+          @click="((sheet.panels.register = !sheet.panels.register), (sheet.panels.card = sheet.panels.register))"
+        >
+          <IconListDetails :size="18" />
+        </button>
+        <button class="btn-quiet" aria-label="Keys" title="Keys (?)" @click="keys = true">
+          <IconKeyboard :size="18" />
+        </button>
+        <button
+          class="btn-quiet"
+          :aria-label="night ? 'Day' : 'Night'"
+          :title="night ? 'Day' : 'Night'"
+          @click="toggleNight()"
+        >
+          <component :is="night ? IconSun : IconMoon" :size="18" />
+        </button>
         <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
-        <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="finding = true"><kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find</button>
+        <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="finding = true">
+          <kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find
+        </button>
       </div>
     </header>
 
@@ -337,14 +407,27 @@ const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, write
       <MapView ref="map" :view="view" @ready="onReady" @tools="tools = $event" />
       <template v-if="levels.level">
         <ToolStrip class="absolute top-4 left-[264px] z-10" :tools="tools" />
-        <div v-if="sheet.panels.register" class="absolute top-4 bottom-4 left-3.5 z-10 flex w-[236px] flex-col pointer-events-none">
+        <div
+          v-if="sheet.panels.register"
+          class="absolute top-4 bottom-4 left-3.5 z-10 flex w-[236px] flex-col pointer-events-none"
+        >
           <component :is="REGISTERS[sheet.stage]" class="pointer-events-auto" />
         </div>
-        <div v-if="sheet.panels.card" class="pointer-events-none absolute top-4 right-3.5 bottom-4 z-10 flex flex-col items-end">
+        <div
+          v-if="sheet.panels.card"
+          class="pointer-events-none absolute top-4 right-3.5 bottom-4 z-10 flex flex-col items-end"
+        >
           <FieldCard class="pointer-events-auto" :follow="follow" @follow="follow = $event" />
         </div>
-        <div class="absolute right-[312px] bottom-3.5 left-[264px] z-10 flex flex-col items-start gap-2 pointer-events-none">
-          <ScaleBox class="pointer-events-auto" :view="view" @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)" @fit="fitLevel()" />
+        <div
+          class="absolute right-[312px] bottom-3.5 left-[264px] z-10 flex flex-col items-start gap-2 pointer-events-none"
+        >
+          <ScaleBox
+            class="pointer-events-auto"
+            :view="view"
+            @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"
+            @fit="fitLevel()"
+          />
           <DrawerPanel class="pointer-events-auto w-full" />
         </div>
         <LegendPanel v-if="sheet.panels.legend" class="absolute top-[60px] right-[312px] z-20" />

@@ -22,7 +22,15 @@ const stops = computed(() =>
         : CHECKED.includes(id)
           ? ', nothing wrong'
           : ''
-    return { id, number: i + 1, name: STAGE_NAMES[id], blockers, others, clean: CHECKED.includes(id) && blockers + others === 0, words }
+    return {
+      id,
+      number: i + 1,
+      name: STAGE_NAMES[id],
+      blockers,
+      others,
+      clean: CHECKED.includes(id) && blockers + others === 0,
+      words,
+    }
   }),
 )
 </script>
@@ -51,7 +59,11 @@ const stops = computed(() =>
         class="flex size-[23px] items-center justify-center rounded-full border-2 text-[12px] font-bold"
         :class="[
           sheet.stage === s.id ? 'scale-[1.2] border-ink bg-ink text-sheet' : 'border-ink bg-sheet',
-          s.blockers && sheet.stage !== s.id ? 'border-alarm! text-alarm' : s.others && sheet.stage !== s.id ? 'text-ochre' : '',
+          s.blockers && sheet.stage !== s.id
+            ? 'border-alarm! text-alarm'
+            : s.others && sheet.stage !== s.id
+              ? 'text-ochre'
+              : '',
         ]"
       >
         <template v-if="s.blockers + s.others > 0">{{ s.blockers + s.others }}</template>

@@ -6,7 +6,9 @@ import type { Tool } from '../tools/tool'
 const props = defineProps<{ tools: readonly Tool[] }>()
 const sheet = useSheetStore()
 const shown = computed(() => props.tools.filter((t) => t.stages.includes(sheet.stage)))
-const hint = computed(() => sheet.hint || (sheet.toolId === 'choose' ? '' : shown.value.find((t) => t.id === sheet.toolId)?.hint))
+const hint = computed(
+  () => sheet.hint || (sheet.toolId === 'choose' ? '' : shown.value.find((t) => t.id === sheet.toolId)?.hint),
+)
 </script>
 
 <template>
@@ -16,15 +18,22 @@ const hint = computed(() => sheet.hint || (sheet.toolId === 'choose' ? '' : show
         v-for="(t, i) in shown"
         :key="t.id"
         class="flex h-[30px] items-center gap-3 px-2.5"
-        :class="[t.id === sheet.toolId ? 'bg-ink font-bold text-sheet' : 'hover:bg-tint', i > 0 ? 'border-l border-ink' : '']"
+        :class="[
+          t.id === sheet.toolId ? 'bg-ink font-bold text-sheet' : 'hover:bg-tint',
+          i > 0 ? 'border-l border-ink' : '',
+        ]"
         :aria-pressed="t.id === sheet.toolId"
         :title="`${t.hint} (${t.key.toUpperCase()})`"
         @click="sheet.toolId = t.id"
       >
         {{ t.label }}
-        <kbd class="font-text text-[11px]" :class="t.id === sheet.toolId ? 'opacity-70' : 'text-faded'">{{ t.key.toUpperCase() }}</kbd>
+        <kbd class="font-text text-[11px]" :class="t.id === sheet.toolId ? 'opacity-70' : 'text-faded'">{{
+          t.key.toUpperCase()
+        }}</kbd>
       </button>
     </div>
-    <p v-if="hint" class="panel mt-1.5 w-fit max-w-[440px] border-rule! px-2 py-1 text-[13px]" aria-live="polite">{{ hint }}</p>
+    <p v-if="hint" class="panel mt-1.5 w-fit max-w-[440px] border-rule! px-2 py-1 text-[13px]" aria-live="polite">
+      {{ hint }}
+    </p>
   </div>
 </template>

@@ -8,7 +8,9 @@ type Named = 'solids' | 'routes' | 'spawners'
 export function useRegisterActions(collection: Named) {
   const levels = useLevelStore()
   const set = (id: string, values: { name?: string; hidden?: boolean; locked?: boolean }) =>
-    levels.perform(changeThings, { in: collection, changes: { [id]: values } } as Parameters<typeof changeThings.apply>[1])
+    levels.perform(changeThings, { in: collection, changes: { [id]: values } } as Parameters<
+      typeof changeThings.apply
+    >[1])
   return {
     rename: (id: string, name: string) => set(id, { name }),
     hide: (id: string) => set(id, { hidden: !levels.doc[collection][id].hidden }),

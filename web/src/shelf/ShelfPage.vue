@@ -1,10 +1,28 @@
 <script setup lang="ts">
-import { IconCopy, IconDownload, IconMoon, IconPencil, IconPlus, IconSun, IconTrash, IconUpload } from '@tabler/icons-vue'
+import {
+  IconCopy,
+  IconDownload,
+  IconMoon,
+  IconPencil,
+  IconPlus,
+  IconSun,
+  IconTrash,
+  IconUpload,
+} from '@tabler/icons-vue'
 import type { LevelSummary } from '@tidytrail/contract'
 import { LevelError, MAX_LEVEL_TEXT, readLevelText, writeLevelText, type PatchOp } from '@tidytrail/core/level'
 import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { deleteLevel, fetchLevel, listLevels, makeBlank, makeCopy, makeFrom, restoreLevel, saveLevel } from '../api/levels'
+import {
+  deleteLevel,
+  fetchLevel,
+  listLevels,
+  makeBlank,
+  makeCopy,
+  makeFrom,
+  restoreLevel,
+  saveLevel,
+} from '../api/levels'
 import { downloadText } from '../ui/download'
 import { ago, count } from '../ui/figures'
 import { useTheme } from '../ui/theme'
@@ -56,7 +74,9 @@ const remove = (l: LevelSummary) =>
   attempt(async () => {
     await deleteLevel(l.id)
     await load()
-    toast(`${l.name} was deleted.`, { action: { label: 'Undo', run: () => void attempt(async () => (await restoreLevel(l.id), await load())) } })
+    toast(`${l.name} was deleted.`, {
+      action: { label: 'Undo', run: () => void attempt(async () => (await restoreLevel(l.id), await load())) },
+    })
   })
 const exportFile = (l: LevelSummary) =>
   attempt(async () => {
@@ -84,7 +104,12 @@ async function endRenaming(l: LevelSummary, keep: boolean) {
 async function importFiles(files: FileList | null | undefined) {
   for (const file of files ?? []) {
     try {
-      if (file.size > MAX_LEVEL_TEXT) throw new LevelError('too-large', '', `it has ${Math.round(file.size / 1048576)} MB; at most ${MAX_LEVEL_TEXT / 1048576} MB are read`)
+      if (file.size > MAX_LEVEL_TEXT)
+        throw new LevelError(
+          'too-large',
+          '',
+          `it has ${Math.round(file.size / 1048576)} MB; at most ${MAX_LEVEL_TEXT / 1048576} MB are read`,
+        )
       await makeFrom(readLevelText(await file.text()))
       toast(`${file.name} is on the shelf.`)
     } catch (e) {
@@ -115,12 +140,35 @@ async function importFiles(files: FileList | null | undefined) {
       <div class="ml-auto flex items-center gap-2">
         <button class="btn btn-main" @click="addNew"><IconPlus :size="16" /> New level</button>
         <button class="btn" @click="picker?.click()"><IconUpload :size="16" /> Import a file</button>
-        <input ref="picker" type="file" accept=".json,.tidytrail.json,application/json" class="hidden" multiple data-testid="import" @change="importFiles(($event.target as HTMLInputElement).files)" />
-        <button class="btn-quiet" :aria-label="night ? 'Day' : 'Night'" :title="night ? 'Day' : 'Night'" @click="toggle()"><component :is="night ? IconSun : IconMoon" :size="18" /></button>
+        <input
+          ref="picker"
+          type="file"
+          accept=".json,.tidytrail.json,application/json"
+          class="hidden"
+          multiple
+          data-testid="import"
+          @change="importFiles(($event.target as HTMLInputElement).files)"
+        />
+        <button
+          class="btn-quiet"
+          :aria-label="night ? 'Day' : 'Night'"
+          :title="night ? 'Day' : 'Night'"
+          @click="toggle()"
+        >
+          <component :is="night ? IconSun : IconMoon" :size="18" />
+        </button>
       </div>
     </header>
-    <main class="mx-auto max-w-[1180px] px-8 py-7" :class="dropping ? 'outline-2 outline-pine outline-dashed -outline-offset-8' : ''">
-      <h2 class="mb-4 text-[19px]">The shelf <span v-if="levels" class="font-text text-[14px] font-normal text-faded">{{ count(levels.length, 'level') }}</span></h2>
+    <main
+      class="mx-auto max-w-[1180px] px-8 py-7"
+      :class="dropping ? 'outline-2 outline-pine outline-dashed -outline-offset-8' : ''"
+    >
+      <h2 class="mb-4 text-[19px]">
+        The shelf
+        <span v-if="levels" class="font-text text-[14px] font-normal text-faded">{{
+          count(levels.length, 'level')
+        }}</span>
+      </h2>
       <div v-if="error" class="panel max-w-md p-4">
         <p>The shelf cannot be read: {{ error }}.</p>
         <button class="btn mt-2" @click="load">Try again</button>
@@ -131,8 +179,15 @@ async function importFiles(files: FileList | null | undefined) {
         <button class="btn btn-main" @click="addNew">Make the first one</button>
       </div>
       <ul v-else class="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-6">
-        <li v-for="l in levels" :key="l.id" class="panel group relative flex flex-col transition hover:-translate-y-0.5" data-testid="level">
-          <RouterLink :to="`/levels/${l.id}/routes`" class="block" :aria-label="`Open ${l.name}`"><LevelDrawing :sketch="l.sketch" /></RouterLink>
+        <li
+          v-for="l in levels"
+          :key="l.id"
+          class="panel group relative flex flex-col transition hover:-translate-y-0.5"
+          data-testid="level"
+        >
+          <RouterLink :to="`/levels/${l.id}/routes`" class="block" :aria-label="`Open ${l.name}`"
+            ><LevelDrawing :sketch="l.sketch"
+          /></RouterLink>
           <div class="border-t border-ink px-3 py-2">
             <input
               v-if="renaming === l.id"
@@ -145,11 +200,20 @@ async function importFiles(files: FileList | null | undefined) {
               @keyup.esc="endRenaming(l, false)"
               @blur="endRenaming(l, true)"
             />
-            <RouterLink v-else :to="`/levels/${l.id}/routes`" class="block truncate font-head text-[17px] font-[650]" :title="l.name">{{ l.name }}</RouterLink>
+            <RouterLink
+              v-else
+              :to="`/levels/${l.id}/routes`"
+              class="block truncate font-head text-[17px] font-[650]"
+              :title="l.name"
+              >{{ l.name }}</RouterLink
+            >
             <p class="truncate text-[13px] text-faded">
-              {{ count(l.counts.routes, 'route') }} · {{ count(l.counts.spawners, 'spawner') }} · {{ count(l.counts.solids, 'solid') }}
+              {{ count(l.counts.routes, 'route') }} · {{ count(l.counts.spawners, 'spawner') }} ·
+              {{ count(l.counts.solids, 'solid') }}
             </p>
-            <p class="text-[13px] text-faded">changed {{ ago(Date.now() - Date.parse(l.changedAt)) }} · revision {{ l.revision }}</p>
+            <p class="text-[13px] text-faded">
+              changed {{ ago(Date.now() - Date.parse(l.changedAt)) }} · revision {{ l.revision }}
+            </p>
             <div class="mt-1.5 -ml-1.5 flex gap-1">
               <button class="btn-quiet row gap-1!" @click="startRenaming(l)"><IconPencil :size="14" />Rename</button>
               <button class="btn-quiet row gap-1!" @click="duplicate(l)"><IconCopy :size="14" />Duplicate</button>

@@ -35,7 +35,15 @@ const rows = computed<RegisterRow[]>(() =>
     v-on="actions"
   >
     <template #symbol="{ row }">
-      <svg width="22" height="16" viewBox="0 0 22 16" aria-hidden="true" class="shrink-0" fill="none" stroke="var(--ink)">
+      <svg
+        width="22"
+        height="16"
+        viewBox="0 0 22 16"
+        aria-hidden="true"
+        class="shrink-0"
+        fill="none"
+        stroke="var(--ink)"
+      >
         <path v-if="row.detail.startsWith('ramp')" d="M1 14h20L21 3z" stroke-width="1.4" />
         <path v-else-if="row.detail.startsWith('prism')" d="M2 10l4-8h11l4 7-8 5z" stroke-width="1.4" />
         <path v-else d="M2 2h18v12H2zM2 10l8-8M4 14L16 2M11 14l9-9" stroke-width="1.1" />

@@ -35,26 +35,52 @@ function show(id: string) {
     :rows="rows"
     find="Find an island"
     fixed
-    :empty="survey.profileId ? 'Nobody of this profile can stand anywhere here. Try “Why not here?” on the map.' : 'This level has no profile. Without a body nothing can be reached.'"
+    :empty="
+      survey.profileId
+        ? 'Nobody of this profile can stand anywhere here. Try “Why not here?” on the map.'
+        : 'This level has no profile. Without a body nothing can be reached.'
+    "
     @zoom="show"
     @click="sheet.chosen?.startsWith('island-') && show(sheet.chosen)"
   >
     <template #top>
       <label class="mb-1 block">
         <span class="label">where can go</span>
-        <select v-model="survey.profileChoice" class="field" aria-label="Profile">
-          <option v-for="(p, id) in levels.doc.profiles" :key="id" :value="id" :selected="id === survey.profileId">{{ p.name }}</option>
+        <select
+          class="field"
+          aria-label="Profile"
+          :value="survey.profileId"
+          @change="survey.profileChoice = ($event.target as HTMLSelectElement).value"
+        >
+          <option
+            v-for="(p, id) in levels.doc.profiles"
+            :key="id"
+            :value="id"
+            :disabled="!survey.reach.has(String(id))"
+          >
+            {{ p.name }}
+          </option>
         </select>
       </label>
       <p v-if="survey.profileId" class="mb-1 text-[12px] text-faded">
-        {{ levels.doc.profiles[survey.profileId].radiusM }} m round, {{ levels.doc.profiles[survey.profileId].heightM }} m high; steps
+        {{ levels.doc.profiles[survey.profileId].radiusM }} m round,
+        {{ levels.doc.profiles[survey.profileId].heightM }} m high; steps
         {{ levels.doc.profiles[survey.profileId].stepM }} m, climbs
         {{ Math.round((levels.doc.profiles[survey.profileId].maxSlopeRad * 180) / Math.PI) }}°
       </p>
     </template>
     <template #symbol="{ row }">
       <svg width="20" height="16" aria-hidden="true" class="shrink-0">
-        <rect x="1" y="1" width="18" height="14" fill="none" :stroke="STROKES[Number(row.id.slice(7)) % 5]" stroke-dasharray="2 2.5" stroke-width="1.6" />
+        <rect
+          x="1"
+          y="1"
+          width="18"
+          height="14"
+          fill="none"
+          :stroke="STROKES[Number(row.id.slice(7)) % 5]"
+          stroke-dasharray="2 2.5"
+          stroke-width="1.6"
+        />
       </svg>
     </template>
     <template #foot>

@@ -43,15 +43,25 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
     "
   >
     <template #symbol>
-      <svg width="22" height="14" viewBox="0 0 22 14" aria-hidden="true" class="shrink-0"><path d="M21 7c-6-4-8-6-13-6a6 6 0 0 0 0 12c5 0 7-2 13-6z" fill="var(--rust)" /></svg>
+      <svg width="22" height="14" viewBox="0 0 22 14" aria-hidden="true" class="shrink-0">
+        <path d="M21 7c-6-4-8-6-13-6a6 6 0 0 0 0 12c5 0 7-2 13-6z" fill="var(--rust)" />
+      </svg>
     </template>
     <template #foot>
-      <button class="btn btn-main" :disabled="spawners === 0" @click="rehearsal.begin(rehearsal.begun ? rehearsal.seed : levels.doc.settings.seed)">
+      <button
+        class="btn btn-main"
+        :disabled="spawners === 0"
+        @click="rehearsal.begin(rehearsal.begun ? rehearsal.seed : levels.doc.settings.seed)"
+      >
         {{ rehearsal.begun ? 'Again, same seed' : 'Rehearse' }}
       </button>
       <button v-if="rehearsal.begun" class="btn" @click="otherSeed">Other seed</button>
-      <p v-if="rehearsal.stale" class="w-full text-[12.5px] text-ochre">The level has changed since; run it again to see the effect.</p>
-      <p v-else-if="!survey.upToDate && rehearsal.begun" class="w-full text-[12.5px] text-faded">The reach is being worked out.</p>
+      <p v-if="rehearsal.stale" class="w-full text-[12.5px] text-ochre">
+        The level has changed since; run it again to see the effect.
+      </p>
+      <p v-else-if="!survey.upToDate && rehearsal.begun" class="w-full text-[12.5px] text-faded">
+        The reach is being worked out.
+      </p>
     </template>
   </RegisterPanel>
 </template>

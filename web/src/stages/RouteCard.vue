@@ -33,7 +33,9 @@ const timeS = computed(() => {
   const p = profile.value
   return p ? travelTimeS(route.value, measures.value.lengthM, p.gaits[p.gait]) : 0
 })
-const followers = computed(() => spawnersOfRoute(levels.doc, props.id).map((s) => ({ id: s, ...levels.doc.spawners[s] })))
+const followers = computed(() =>
+  spawnersOfRoute(levels.doc, props.id).map((s) => ({ id: s, ...levels.doc.spawners[s] })),
+)
 const subjects = computed(() => [props.id, ...route.value.order.map((s) => route.value.stops[s].waypointId)])
 
 /** Waypoints that are not on their floor, with where they would go. */
@@ -92,9 +94,18 @@ function remove() {
       </button>
     </div>
     <dl class="grid grid-cols-3 text-[13px]">
-      <div><dt class="label">walked</dt><dd class="font-bold">{{ metres(measures.lengthM) }}</dd></div>
-      <div><dt class="label">{{ profile ? `at a ${profile.gait}` : 'time' }}</dt><dd class="font-bold">{{ profile ? seconds(timeS) : '–' }}</dd></div>
-      <div><dt class="label">climb</dt><dd class="font-bold">{{ metres(measures.climbM) }}</dd></div>
+      <div>
+        <dt class="label">walked</dt>
+        <dd class="font-bold">{{ metres(measures.lengthM) }}</dd>
+      </div>
+      <div>
+        <dt class="label">{{ profile ? `at a ${profile.gait}` : 'time' }}</dt>
+        <dd class="font-bold">{{ profile ? seconds(timeS) : '–' }}</dd>
+      </div>
+      <div>
+        <dt class="label">climb</dt>
+        <dd class="font-bold">{{ metres(measures.climbM) }}</dd>
+      </div>
     </dl>
     <div class="mt-2 flex items-baseline justify-between">
       <h3 class="text-[15px]">Stops</h3>
@@ -115,7 +126,9 @@ function remove() {
         @keydown="onStopKey($event, stopId, i)"
       >
         <span class="w-5 text-right font-bold text-rust">{{ i + 1 }}</span>
-        <span class="min-w-0 flex-1 truncate">{{ levels.doc.waypoints[route.stops[stopId].waypointId].name || `Stop ${i + 1}` }}</span>
+        <span class="min-w-0 flex-1 truncate">{{
+          levels.doc.waypoints[route.stops[stopId].waypointId].name || `Stop ${i + 1}`
+        }}</span>
         <span class="w-11 shrink-0 text-right">{{ pauseWords(route.stops[stopId]) }}</span>
         <span class="w-6 shrink-0 text-right text-faded">{{ facingWords(route.stops[stopId].facingRad) }}</span>
         <IconGripVertical :size="13" class="text-faded opacity-0 group-hover:opacity-100" aria-hidden="true" />
@@ -125,7 +138,8 @@ function remove() {
       <template v-if="followers.length > 0"
         >Followed by
         <template v-for="(f, i) in followers" :key="f.id"
-          ><template v-if="i > 0">, </template><b class="text-ink">{{ f.count > 1 ? `${f.count} from ` : '' }}{{ f.name }}</b></template
+          ><template v-if="i > 0">, </template
+          ><b class="text-ink">{{ f.count > 1 ? `${f.count} from ` : '' }}{{ f.name }}</b></template
         >.</template
       >
       <template v-else>Nobody follows it yet.</template>
@@ -136,14 +150,21 @@ function remove() {
         class="field w-auto! py-0!"
         aria-label="Legs"
         :value="route.legs"
-        @change="levels.perform(changeThings, { in: 'routes', changes: { [id]: { legs: ($event.target as HTMLSelectElement).value as 'found' } } })"
+        @change="
+          levels.perform(changeThings, {
+            in: 'routes',
+            changes: { [id]: { legs: ($event.target as HTMLSelectElement).value as 'found' } },
+          })
+        "
       >
         <option value="found">found over the reach map</option>
         <option value="drawn">exactly as drawn</option>
       </select>
     </label>
     <template #foot>
-      <button class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })"><IconArrowsExchange :size="15" /> Reverse</button>
+      <button class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
+        <IconArrowsExchange :size="15" /> Reverse
+      </button>
       <button
         v-if="Object.keys(unsettled).length > 0"
         class="btn"

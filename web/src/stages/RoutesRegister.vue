@@ -39,7 +39,9 @@ const total = computed(() => rows.value.reduce((sum, r) => sum + r.size, 0))
     v-on="actions"
   >
     <template #symbol>
-      <svg width="26" height="10" aria-hidden="true" class="shrink-0"><path d="M0 5h26" stroke="var(--rust)" stroke-width="3" stroke-dasharray="7 3" /></svg>
+      <svg width="26" height="10" aria-hidden="true" class="shrink-0">
+        <path d="M0 5h26" stroke="var(--rust)" stroke-width="3" stroke-dasharray="7 3" />
+      </svg>
     </template>
     <template #foot>
       <button class="btn btn-main" @click="sheet.toolId = 'draw'">Draw a route</button>

@@ -34,27 +34,110 @@ function remove() {
 </script>
 
 <template>
-  <CardFrame :kind="solid.shape" :name="solid.name" tone="text-ink" :locked="solid.locked" @rename="set({ name: $event })">
+  <CardFrame
+    :kind="solid.shape"
+    :name="solid.name"
+    tone="text-ink"
+    :locked="solid.locked"
+    @rename="set({ name: $event })"
+  >
     <fieldset class="grid grid-cols-2 gap-x-3 gap-y-2" :disabled="solid.locked">
-      <NumberField label="east" unit="m" :value="middle[0]" :digits="3" @change="(v, g) => set(movedBy(solid, v - middle[0], 0), g)" @done="levels.release()" />
-      <NumberField label="north" unit="m" :value="middle[1]" :digits="3" @change="(v, g) => set(movedBy(solid, 0, v - middle[1]), g)" @done="levels.release()" />
+      <NumberField
+        label="east"
+        unit="m"
+        :value="middle[0]"
+        :digits="3"
+        @change="(v, g) => set(movedBy(solid, v - middle[0], 0), g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="north"
+        unit="m"
+        :value="middle[1]"
+        :digits="3"
+        @change="(v, g) => set(movedBy(solid, 0, v - middle[1]), g)"
+        @done="levels.release()"
+      />
       <template v-if="solid.shape !== 'prism'">
-        <NumberField :label="solid.shape === 'ramp' ? 'length, uphill' : 'length'" unit="m" :value="solid.sizeX" :min="0.1" @change="(v, g) => set({ sizeX: v }, g)" @done="levels.release()" />
-        <NumberField label="width" unit="m" :value="solid.sizeY" :min="0.1" @change="(v, g) => set({ sizeY: v }, g)" @done="levels.release()" />
-        <NumberField label="turned" unit="°" :step="1" :digits="1" :value="degrees(solid.turnRad)" @change="(v, g) => set({ turnRad: radians(v) }, g)" @done="levels.release()" />
+        <NumberField
+          :label="solid.shape === 'ramp' ? 'length, uphill' : 'length'"
+          unit="m"
+          :value="solid.sizeX"
+          :min="0.1"
+          @change="(v, g) => set({ sizeX: v }, g)"
+          @done="levels.release()"
+        />
+        <NumberField
+          label="width"
+          unit="m"
+          :value="solid.sizeY"
+          :min="0.1"
+          @change="(v, g) => set({ sizeY: v }, g)"
+          @done="levels.release()"
+        />
+        <NumberField
+          label="turned"
+          unit="°"
+          :step="1"
+          :digits="1"
+          :value="degrees(solid.turnRad)"
+          @change="(v, g) => set({ turnRad: radians(v) }, g)"
+          @done="levels.release()"
+        />
       </template>
-      <NumberField label="underside at" unit="m" :step="0.05" :value="solid.baseM" @change="(v, g) => set({ baseM: v }, g)" @done="levels.release()" />
-      <NumberField label="height" unit="m" :step="0.05" :min="0.05" :value="solid.heightM" @change="(v, g) => set({ heightM: v }, g)" @done="levels.release()" />
+      <NumberField
+        label="underside at"
+        unit="m"
+        :step="0.05"
+        :value="solid.baseM"
+        @change="(v, g) => set({ baseM: v }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="height"
+        unit="m"
+        :step="0.05"
+        :min="0.05"
+        :value="solid.heightM"
+        @change="(v, g) => set({ heightM: v }, g)"
+        @done="levels.release()"
+      />
     </fieldset>
     <p v-if="solid.shape === 'ramp'" class="mt-2 text-[13px] text-faded">
-      Rises {{ degrees(Math.atan2(solid.heightM, solid.sizeX)).toFixed(1) }}° to {{ (solid.baseM + solid.heightM).toFixed(2) }} m.
+      Rises {{ degrees(Math.atan2(solid.heightM, solid.sizeX)).toFixed(1) }}° to
+      {{ (solid.baseM + solid.heightM).toFixed(2) }} m.
     </p>
     <p v-else class="mt-2 text-[13px] text-faded">Its top is at {{ (solid.baseM + solid.heightM).toFixed(2) }} m.</p>
     <div class="mt-2 flex flex-col gap-1 border-t border-rule pt-2">
-      <label class="row"><input type="checkbox" class="accent-pine" :checked="solid.walkable" @change="set({ walkable: !solid.walkable })" /> agents may stand on top</label>
-      <label class="row"><input type="checkbox" class="accent-pine" :checked="solid.blocksSight" @change="set({ blocksSight: !solid.blocksSight })" /> blocks sight</label>
+      <label class="row"
+        ><input
+          type="checkbox"
+          class="accent-pine"
+          :checked="solid.walkable"
+          @change="set({ walkable: !solid.walkable })"
+        />
+        agents may stand on top</label
+      >
+      <label class="row"
+        ><input
+          type="checkbox"
+          class="accent-pine"
+          :checked="solid.blocksSight"
+          @change="set({ blocksSight: !solid.blocksSight })"
+        />
+        blocks sight</label
+      >
     </div>
-    <label class="mt-2 block"><span class="label">note</span><textarea class="field" rows="2" :value="solid.note" maxlength="4000" @change="set({ note: ($event.target as HTMLTextAreaElement).value })" /></label>
+    <label class="mt-2 block"
+      ><span class="label">note</span
+      ><textarea
+        class="field"
+        rows="2"
+        :value="solid.note"
+        maxlength="4000"
+        @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
+      />
+    </label>
     <template #foot>
       <button class="btn" @click="settle">Settle on the ground</button>
       <button class="btn text-alarm!" @click="remove">Delete</button>

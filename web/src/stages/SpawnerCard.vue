@@ -22,7 +22,12 @@ const subjects = computed(() => [props.id, ...(spawner.value.briefId ? [spawner.
 const set = (values: Partial<Spawner>, gesture?: string) =>
   levels.perform(changeThings, { in: 'spawners', changes: { [props.id]: values } }, gesture)
 const assign = (value: string) =>
-  levels.perform(assignRoute, { spawnerId: props.id, routeId: value || null, briefId: randomId('briefs'), stepId: randomId('steps') })
+  levels.perform(assignRoute, {
+    spawnerId: props.id,
+    routeId: value || null,
+    briefId: randomId('briefs'),
+    stepId: randomId('steps'),
+  })
 const valueOf = (event: Event) => (event.target as HTMLSelectElement).value
 
 function remove() {
@@ -32,7 +37,14 @@ function remove() {
 </script>
 
 <template>
-  <CardFrame kind="spawner" :name="spawner.name" tone="text-pine" :locked="spawner.locked" :subjects="subjects" @rename="set({ name: $event })">
+  <CardFrame
+    kind="spawner"
+    :name="spawner.name"
+    tone="text-pine"
+    :locked="spawner.locked"
+    :subjects="subjects"
+    @rename="set({ name: $event })"
+  >
     <fieldset class="grid grid-cols-2 gap-x-3 gap-y-2" :disabled="spawner.locked">
       <label class="col-span-2 block"
         ><span class="label">profile</span>
@@ -55,21 +67,55 @@ function remove() {
           <option v-for="(f, fid) in levels.doc.factions" :key="fid" :value="fid">{{ f.name }}</option>
         </select>
       </label>
-      <NumberField label="how many" :step="0.05" :digits="0" :min="1" :max="5000" :value="spawner.count" @change="(v, g) => set({ count: Math.round(v) }, g)" @done="levels.release()" />
-      <NumberField label="first after" unit="s" :min="0" :value="spawner.firstAfterS" @change="(v, g) => set({ firstAfterS: v }, g)" @done="levels.release()" />
-      <NumberField label="then every" unit="s" :min="0" :value="spawner.everyS" @change="(v, g) => set({ everyS: v }, g)" @done="levels.release()" />
-      <NumberField label="faces" unit="°" :step="1" :digits="0" :value="degrees(spawner.facingRad)" @change="(v, g) => set({ facingRad: radians(v) }, g)" @done="levels.release()" />
+      <NumberField
+        label="how many"
+        :step="0.05"
+        :digits="0"
+        :min="1"
+        :max="5000"
+        :value="spawner.count"
+        @change="(v, g) => set({ count: Math.round(v) }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="first after"
+        unit="s"
+        :min="0"
+        :value="spawner.firstAfterS"
+        @change="(v, g) => set({ firstAfterS: v }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="then every"
+        unit="s"
+        :min="0"
+        :value="spawner.everyS"
+        @change="(v, g) => set({ everyS: v }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="faces"
+        unit="°"
+        :step="1"
+        :digits="0"
+        :value="degrees(spawner.facingRad)"
+        @change="(v, g) => set({ facingRad: radians(v) }, g)"
+        @done="levels.release()"
+      />
     </fieldset>
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Brief</h3>
     <p v-if="route && profile" class="leading-relaxed">
-      Follow <b>{{ route.name }}</b>, <b>{{ TRAVEL_WORDS[route.travel].toLowerCase() }}</b>, at a <b>{{ profile.gait }}</b
-      >. Pause at its stops. {{ spawner.count > 1 ? `${spawner.count} agents, the first` : 'It appears' }} after
+      Follow <b>{{ route.name }}</b>, <b>{{ TRAVEL_WORDS[route.travel].toLowerCase() }}</b>, at a
+      <b>{{ profile.gait }}</b>. Pause at its stops.
+      {{ spawner.count > 1 ? `${spawner.count} agents, the first` : 'It appears' }} after
       {{ seconds(spawner.firstAfterS) }}{{ spawner.count > 1 ? `, then one every ${seconds(spawner.everyS)}` : '' }}.
     </p>
     <p v-else-if="!profile" class="text-faded">Pick a profile: without a body nobody appears.</p>
     <p v-else class="text-faded">Nothing to do. Pick a route above, or drop one on the spawner.</p>
     <template #foot>
-      <button v-if="route" class="btn" @click="sheet.choose([routeId])">Open {{ route.name.length > 16 ? 'route' : route.name }}</button>
+      <button v-if="route" class="btn" @click="sheet.choose([routeId])">
+        Open {{ route.name.length > 16 ? 'route' : route.name }}
+      </button>
       <button class="btn text-alarm!" @click="remove">Delete</button>
     </template>
   </CardFrame>

@@ -43,7 +43,8 @@ const facing = computed(() => same((s) => s.facingRad))
 
 const set = (values: Partial<Omit<Stop, 'waypointId'>>, gesture?: string) =>
   levels.perform(changeStops, { routeId: props.routeId, stopIds: [...props.ids], set: values }, gesture)
-const setPause = (min: number, max: number, gesture?: string) => set({ pause: { minS: Math.min(min, max), maxS: Math.max(min, max) } }, gesture)
+const setPause = (min: number, max: number, gesture?: string) =>
+  set({ pause: { minS: Math.min(min, max), maxS: Math.max(min, max) } }, gesture)
 
 function moveTo(axis: 0 | 1 | 2, value: number, gesture?: string) {
   if (!single.value || !waypoint.value) return
@@ -66,12 +67,32 @@ function remove() {
     tone="text-rust"
     :locked="route.locked"
     :subjects="[...ids, ...stops.map((s) => s.waypointId)]"
-    @rename="single && levels.perform(changeThings, { in: 'waypoints', changes: { [single.waypointId]: { name: $event } } })"
+    @rename="
+      single && levels.perform(changeThings, { in: 'waypoints', changes: { [single.waypointId]: { name: $event } } })
+    "
   >
     <button class="btn-quiet -ml-1.5" @click="sheet.choose([routeId])">of {{ route.name }} ›</button>
     <fieldset class="grid grid-cols-2 gap-x-3 gap-y-2" :disabled="route.locked">
-      <NumberField label="pauses at least" unit="s" :step="0.1" :min="0" :value="minS.value" :mixed="minS.mixed" @change="(v, g) => setPause(v, Math.max(v, maxS.value), g)" @done="levels.release()" />
-      <NumberField label="at most" unit="s" :step="0.1" :min="0" :value="maxS.value" :mixed="maxS.mixed" @change="(v, g) => setPause(Math.min(v, minS.value), v, g)" @done="levels.release()" />
+      <NumberField
+        label="pauses at least"
+        unit="s"
+        :step="0.1"
+        :min="0"
+        :value="minS.value"
+        :mixed="minS.mixed"
+        @change="(v, g) => setPause(v, Math.max(v, maxS.value), g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="at most"
+        unit="s"
+        :step="0.1"
+        :min="0"
+        :value="maxS.value"
+        :mixed="maxS.mixed"
+        @change="(v, g) => setPause(Math.min(v, minS.value), v, g)"
+        @done="levels.release()"
+      />
       <NumberField
         label="faces (0 east, 90 north)"
         unit="°"
@@ -82,18 +103,49 @@ function remove() {
         @change="(v, g) => set({ facingRad: radians(v) }, g)"
         @done="levels.release()"
       />
-      <div class="flex items-end"><button class="btn" :disabled="facing.value === null" @click="set({ facingRad: null })">No facing</button></div>
+      <div class="flex items-end">
+        <button class="btn" :disabled="facing.value === null" @click="set({ facingRad: null })">No facing</button>
+      </div>
       <template v-if="single && waypoint">
-        <NumberField label="east" unit="m" :value="waypoint.at[0]" @change="(v, g) => moveTo(0, v, g)" @done="levels.release()" />
-        <NumberField label="north" unit="m" :value="waypoint.at[1]" @change="(v, g) => moveTo(1, v, g)" @done="levels.release()" />
-        <NumberField label="height" unit="m" :step="0.05" :value="waypoint.at[2]" @change="(v, g) => moveTo(2, v, g)" @done="levels.release()" />
+        <NumberField
+          label="east"
+          unit="m"
+          :value="waypoint.at[0]"
+          @change="(v, g) => moveTo(0, v, g)"
+          @done="levels.release()"
+        />
+        <NumberField
+          label="north"
+          unit="m"
+          :value="waypoint.at[1]"
+          @change="(v, g) => moveTo(1, v, g)"
+          @done="levels.release()"
+        />
+        <NumberField
+          label="height"
+          unit="m"
+          :step="0.05"
+          :value="waypoint.at[2]"
+          @change="(v, g) => moveTo(2, v, g)"
+          @done="levels.release()"
+        />
         <p class="self-end pb-1 text-[12.5px] text-faded">
-          {{ Math.abs(above) < 0.005 ? 'settled on its floor' : above > 0 ? `${metres(above)} above its floor` : `${metres(-above)} below its floor` }}
+          {{
+            Math.abs(above) < 0.005
+              ? 'settled on its floor'
+              : above > 0
+                ? `${metres(above)} above its floor`
+                : `${metres(-above)} below its floor`
+          }}
         </p>
       </template>
     </fieldset>
     <template #foot>
-      <button class="btn" :disabled="route.locked" @click="levels.perform(movePlaces, { places: settled, word: 'Settle' })">
+      <button
+        class="btn"
+        :disabled="route.locked"
+        @click="levels.perform(movePlaces, { places: settled, word: 'Settle' })"
+      >
         Settle{{ stops.length > 1 ? ` ${stops.length} stops` : '' }}
       </button>
       <button class="btn text-alarm!" :disabled="route.locked" @click="remove">Delete</button>

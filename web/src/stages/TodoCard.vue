@@ -26,15 +26,20 @@ const empty = (record: object) => Object.keys(record).length === 0
 const first = computed(() => {
   const l = levels.doc
   if (sheet.stage === 'ground' && empty(l.solids)) return { text: 'Draw the first solid', tool: 'box' }
-  if (sheet.stage === 'reach' && empty(l.profiles)) return { text: 'This level has no profile; import one that has, or begin from a new level.' }
+  if (sheet.stage === 'reach' && empty(l.profiles))
+    return { text: 'This level has no profile; import one that has, or begin from a new level.' }
   if (sheet.stage === 'routes' && empty(l.routes)) return { text: 'Draw the first route', tool: 'draw' }
-  if (sheet.stage === 'cast' && empty(l.routes)) return { text: 'Agents need something to follow: draw a route first', stage: 'routes' as const }
+  if (sheet.stage === 'cast' && empty(l.routes))
+    return { text: 'Agents need something to follow: draw a route first', stage: 'routes' as const }
   if (sheet.stage === 'cast' && empty(l.spawners)) return { text: 'Place the first spawner', tool: 'spawner' }
-  if (sheet.stage === 'rehearse' && empty(l.spawners)) return { text: 'Nobody to rehearse with yet: place a spawner', stage: 'cast' as const }
+  if (sheet.stage === 'rehearse' && empty(l.spawners))
+    return { text: 'Nobody to rehearse with yet: place a spawner', stage: 'cast' as const }
   return undefined
 })
 const found = computed(() =>
-  survey.findings.map((finding, i) => ({ finding, number: i + 1 })).filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
+  survey.findings
+    .map((finding, i) => ({ finding, number: i + 1 }))
+    .filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
 )
 </script>
 
@@ -42,14 +47,21 @@ const found = computed(() =>
   <section class="panel flex max-h-full w-[282px] flex-col" aria-label="Left to do">
     <header class="px-3 pt-2.5 pb-2">
       <p class="text-[13px] font-bold text-pine">{{ STAGE_NAMES[sheet.stage] }}</p>
-      <h2 class="text-[19px]">{{ found.length > 0 ? 'Left to do here' : first ? 'Where to begin' : 'All in order' }}</h2>
+      <h2 class="text-[19px]">
+        {{ found.length > 0 ? 'Left to do here' : first ? 'Where to begin' : 'All in order' }}
+      </h2>
       <p class="text-[13px] text-faded">{{ ABOUT[sheet.stage] }}</p>
       <template v-if="first">
         <button v-if="first.tool" class="btn btn-main mt-2" @click="sheet.toolId = first.tool">{{ first.text }}</button>
-        <button v-else-if="first.stage" class="btn mt-2 text-left" @click="sheet.stage = first.stage">{{ first.text }}</button>
+        <button v-else-if="first.stage" class="btn mt-2 text-left" @click="sheet.stage = first.stage">
+          {{ first.text }}
+        </button>
         <p v-else class="mt-2">{{ first.text }}</p>
       </template>
-      <p v-else-if="found.length === 0 && sheet.stage !== 'rehearse' && sheet.stage !== 'sign-off'" class="mt-1 text-[13px] text-pine">
+      <p
+        v-else-if="found.length === 0 && sheet.stage !== 'rehearse' && sheet.stage !== 'sign-off'"
+        class="mt-1 text-[13px] text-pine"
+      >
         The checks of this stage find nothing wrong.
       </p>
       <p v-if="sheet.stage === 'rehearse' && rehearsal.hash && !rehearsal.stale" class="mt-1 text-[13px] text-faded">
@@ -59,11 +71,16 @@ const found = computed(() =>
     <ol v-if="found.length > 0" class="min-h-0 overflow-y-auto border-t border-rule">
       <li v-for="{ finding, number } in found" :key="number" class="border-b border-rule px-3 py-2 last:border-b-0">
         <p class="text-[13px]">
-          <b :class="finding.severity === 'blocker' ? 'text-alarm' : 'text-ochre'">{{ number }}</b> {{ finding.message }}
+          <b :class="finding.severity === 'blocker' ? 'text-alarm' : 'text-ochre'">{{ number }}</b>
+          {{ finding.message }}
         </p>
         <div class="mt-1 flex flex-wrap gap-2">
-          <button v-if="finding.fix" class="btn text-left text-[13px]" @click="mend(finding)">{{ finding.fix.label }}</button>
-          <button class="btn-quiet" @click="(sheet.choose([finding.subjects[0]]), requestPlace(finding.at))">Show</button>
+          <button v-if="finding.fix" class="btn text-left text-[13px]" @click="mend(finding)">
+            {{ finding.fix.label }}
+          </button>
+          <button class="btn-quiet" @click="(sheet.choose([finding.subjects[0]]), requestPlace(finding.at))">
+            Show
+          </button>
         </div>
       </li>
     </ol>

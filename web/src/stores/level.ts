@@ -1,4 +1,12 @@
-import { applyPatch, newId, type Edit, type EditResult, type IdKind, type Level, type PatchOp } from '@tidytrail/core/level'
+import {
+  applyPatch,
+  newId,
+  type Edit,
+  type EditResult,
+  type IdKind,
+  type Level,
+  type PatchOp,
+} from '@tidytrail/core/level'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { makeFrom } from '../api/levels'
@@ -20,7 +28,10 @@ export const useLevelStore = defineStore('level', () => {
   const waiting = ref(0)
   const conflict = shallowRef<Level>()
   const history = new History()
-  const steps = shallowRef({ past: history.past as readonly HistoryEntry[], future: history.future as readonly HistoryEntry[] })
+  const steps = shallowRef({
+    past: history.past as readonly HistoryEntry[],
+    future: history.future as readonly HistoryEntry[],
+  })
   const listeners = new Set<Listener>()
   let keeper: Keeper | undefined
   /** The drag under way: its patches go to the keeper when it ends. */
@@ -147,5 +158,23 @@ export const useLevelStore = defineStore('level', () => {
     return undefined
   }
 
-  return { id, level, doc, keepState, revision, waiting, conflict, steps, listen, open, close, perform, together, release, undo, redo, resolveConflict }
+  return {
+    id,
+    level,
+    doc,
+    keepState,
+    revision,
+    waiting,
+    conflict,
+    steps,
+    listen,
+    open,
+    close,
+    perform,
+    together,
+    release,
+    undo,
+    redo,
+    resolveConflict,
+  }
 })

@@ -1,5 +1,12 @@
 import type { Level } from '@tidytrail/core/level'
-import { FRAME_FIELDS, FRAMES_PER_SECOND, STATES, type AgentEvent, type AgentState, type Verdict } from '@tidytrail/core/rehearsal'
+import {
+  FRAME_FIELDS,
+  FRAMES_PER_SECOND,
+  STATES,
+  type AgentEvent,
+  type AgentState,
+  type Verdict,
+} from '@tidytrail/core/rehearsal'
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'

@@ -117,7 +117,22 @@ export const useSurveyStore = defineStore('survey', () => {
     return map
   })
 
-  return { findings, reach, ways, progress, tookMs, profileChoice, profileId, upToDate, counts, bySubject, start, stop, path, whyNot }
+  return {
+    findings,
+    reach,
+    ways,
+    progress,
+    tookMs,
+    profileChoice,
+    profileId,
+    upToDate,
+    counts,
+    bySubject,
+    start,
+    stop,
+    path,
+    whyNot,
+  }
 })
 
 function draw(tile: TileDrawing) {

@@ -103,7 +103,10 @@ export const chooseTool: MakeTool = (ctx) => {
         }
         ctx.levels.perform(movePlaces, { places }, gesture)
       } else if (drag?.kind === 'solid') {
-        const snap = (v: number) => (p.alt || !ctx.levels.doc.settings.snap ? v : Math.round(v / ctx.levels.doc.settings.gridM) * ctx.levels.doc.settings.gridM)
+        const snap = (v: number) =>
+          p.alt || !ctx.levels.doc.settings.snap
+            ? v
+            : Math.round(v / ctx.levels.doc.settings.gridM) * ctx.levels.doc.settings.gridM
         const set = movedBy(drag.from, snap(p.x - start.x), snap(p.y - start.y))
         ctx.levels.perform(changeThings, { in: 'solids', changes: { [drag.id]: set } }, gesture)
       } else if (drag?.kind === 'handle') {
@@ -136,7 +139,13 @@ export const chooseTool: MakeTool = (ctx) => {
       const under = ctx.hit(p, ['stop', 'leg'])
       if (under?.kind !== 'leg' || ctx.levels.doc.routes[under.id].locked) return
       const stopId = randomId('stops')
-      ctx.levels.perform(addStop, { routeId: under.id, stopId, waypointId: randomId('waypoints'), at: p.at, index: under.leg + 1 })
+      ctx.levels.perform(addStop, {
+        routeId: under.id,
+        stopId,
+        waypointId: randomId('waypoints'),
+        at: p.at,
+        index: under.leg + 1,
+      })
       ctx.sheet.choose([stopId])
     },
 

@@ -10,7 +10,11 @@ const NEW_BOX_M = 3
 const LEAST_M = 0.2
 
 /** Draws a rectangle by dragging from corner to corner. */
-function rectangleTool(ctx: ToolContext, of: Pick<Tool, 'id' | 'label' | 'key' | 'hint'>, finish: (a: MapPointer, b: MapPointer) => void): Tool {
+function rectangleTool(
+  ctx: ToolContext,
+  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint'>,
+  finish: (a: MapPointer, b: MapPointer) => void,
+): Tool {
   let from: MapPointer | undefined
   let to: MapPointer | undefined
   return {
@@ -65,12 +69,20 @@ function rectangleTool(ctx: ToolContext, of: Pick<Tool, 'id' | 'label' | 'key' |
   }
 }
 
-const middle = (a: MapPointer, b: MapPointer): [number, number] => [toMillimetre((a.at[0] + b.at[0]) / 2), toMillimetre((a.at[1] + b.at[1]) / 2)]
+const middle = (a: MapPointer, b: MapPointer): [number, number] => [
+  toMillimetre((a.at[0] + b.at[0]) / 2),
+  toMillimetre((a.at[1] + b.at[1]) / 2),
+]
 
 export const boxTool: MakeTool = (ctx) =>
   rectangleTool(
     ctx,
-    { id: 'box', label: 'Box', key: 'b', hint: 'Drag from corner to corner. Then turn, resize and raise it by its handles or its card.' },
+    {
+      id: 'box',
+      label: 'Box',
+      key: 'b',
+      hint: 'Drag from corner to corner. Then turn, resize and raise it by its handles or its card.',
+    },
     (a, b) => {
       const level = ctx.levels.doc
       const { field } = terrainOf(level)
@@ -94,7 +106,12 @@ export const boxTool: MakeTool = (ctx) =>
 export const rampTool: MakeTool = (ctx) =>
   rectangleTool(
     ctx,
-    { id: 'ramp', label: 'Ramp', key: 'r', hint: 'Press at the low end and drag to the high end; it joins the floors found at both.' },
+    {
+      id: 'ramp',
+      label: 'Ramp',
+      key: 'r',
+      hint: 'Press at the low end and drag to the high end; it joins the floors found at both.',
+    },
     (a, b) => {
       const level = ctx.levels.doc
       const dx = b.at[0] - a.at[0]

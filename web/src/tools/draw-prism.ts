@@ -50,7 +50,8 @@ export const prismTool: MakeTool = (ctx) => {
     down: () => true,
     up(p) {
       const first = corners[0]
-      if (first && Math.hypot(toScreenX(ctx.view, first[0]) - p.sx, toScreenY(ctx.view, first[1]) - p.sy) < CLOSE_PX) return finish()
+      if (first && Math.hypot(toScreenX(ctx.view, first[0]) - p.sx, toScreenY(ctx.view, first[1]) - p.sy) < CLOSE_PX)
+        return finish()
       corners.push(p.at)
       ctx.redraw()
     },

@@ -28,7 +28,10 @@ export const drawRouteTool: MakeTool = (ctx) => {
     if (!p.shift) return ctx.place(p.x, p.y, { free: p.alt, nearZ: last[2] })
     const angle = (Math.round(Math.atan2(p.y - last[1], p.x - last[0]) / (Math.PI / 4)) * Math.PI) / 4
     const length = (p.x - last[0]) * Math.cos(angle) + (p.y - last[1]) * Math.sin(angle)
-    return ctx.place(last[0] + Math.cos(angle) * length, last[1] + Math.sin(angle) * length, { free: true, nearZ: last[2] })
+    return ctx.place(last[0] + Math.cos(angle) * length, last[1] + Math.sin(angle) * length, {
+      free: true,
+      nearZ: last[2],
+    })
   }
 
   async function ask(to: Point3): Promise<void> {

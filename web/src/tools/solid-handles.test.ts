@@ -3,7 +3,16 @@ import { solidSchema } from '@tidytrail/core/level'
 import { expect, it } from 'vitest'
 import { dragHandle, handlesOf, movedBy } from './solid-handles'
 
-const box = solidSchema.parse({ shape: 'box', name: 'B', at: [10, 10], sizeX: 4, sizeY: 2, turnRad: 0.5, baseM: 0, heightM: 3 })
+const box = solidSchema.parse({
+  shape: 'box',
+  name: 'B',
+  at: [10, 10],
+  sizeX: 4,
+  sizeY: 2,
+  turnRad: 0.5,
+  baseM: 0,
+  heightM: 3,
+})
 
 it('resizes a turned box from a corner and leaves the opposite corner where it is', () => {
   const before = footprint(box)
@@ -26,7 +35,29 @@ it('turns by the last handle, in steps of 15° when asked', () => {
 })
 
 it('moves prisms corner by corner', () => {
-  const prism = solidSchema.parse({ shape: 'prism', name: 'P', ring: [[0, 0], [4, 0], [0, 4]], baseM: 0, heightM: 1 })
-  expect(movedBy(prism, 1, -1)).toEqual({ ring: [[1, -1], [5, -1], [1, 3]] })
-  expect(dragHandle(prism, 1, [6, 1], false)).toEqual({ ring: [[0, 0], [6, 1], [0, 4]] })
+  const prism = solidSchema.parse({
+    shape: 'prism',
+    name: 'P',
+    ring: [
+      [0, 0],
+      [4, 0],
+      [0, 4],
+    ],
+    baseM: 0,
+    heightM: 1,
+  })
+  expect(movedBy(prism, 1, -1)).toEqual({
+    ring: [
+      [1, -1],
+      [5, -1],
+      [1, 3],
+    ],
+  })
+  expect(dragHandle(prism, 1, [6, 1], false)).toEqual({
+    ring: [
+      [0, 0],
+      [6, 1],
+      [0, 4],
+    ],
+  })
 })

@@ -31,7 +31,13 @@ export const spliceTool: MakeTool = (ctx) => {
         return
       }
       const stopId = randomId('stops')
-      ctx.levels.perform(addStop, { routeId: hit.id, stopId, waypointId: randomId('waypoints'), at: p.at, index: hit.leg + 1 })
+      ctx.levels.perform(addStop, {
+        routeId: hit.id,
+        stopId,
+        waypointId: randomId('waypoints'),
+        at: p.at,
+        index: hit.leg + 1,
+      })
       ctx.sheet.choose([stopId])
     },
     draw(pen) {

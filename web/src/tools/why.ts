@@ -21,7 +21,11 @@ export const whyTool: MakeTool = (ctx) => {
       const answer = await ctx.survey.whyNot(at)
       if (mine !== asked) return
       reached = answer?.reached ?? false
-      text = answer ? (answer.reached && answer.island > 0 ? `can stand here, on island ${answer.island + 1}` : answer.text) : 'still being worked out'
+      text = answer
+        ? answer.reached && answer.island > 0
+          ? `can stand here, on island ${answer.island + 1}`
+          : answer.text
+        : 'still being worked out'
       ctx.redraw()
     },
     draw(pen) {

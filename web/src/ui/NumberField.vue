@@ -16,7 +16,9 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [value: number, gesture: string | undefined]; done: [] }>()
 
-const shown = computed(() => (props.mixed || props.value === null ? '' : String(+props.value.toFixed(props.digits ?? 2))))
+const shown = computed(() =>
+  props.mixed || props.value === null ? '' : String(+props.value.toFixed(props.digits ?? 2)),
+)
 const text = ref(shown.value)
 const wrong = ref(false)
 watch(shown, (v) => (text.value = v))

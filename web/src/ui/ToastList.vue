@@ -19,7 +19,9 @@ function act(toast: Toast) {
     >
       <span>{{ t.text }}</span>
       <button v-if="t.action" class="btn" @click="act(t)">{{ t.action.label }}</button>
-      <button class="btn-quiet" aria-label="Dismiss" title="Dismiss" @click="dismiss(t.id)"><IconX :size="16" /></button>
+      <button class="btn-quiet" aria-label="Dismiss" title="Dismiss" @click="dismiss(t.id)">
+        <IconX :size="16" />
+      </button>
     </div>
   </div>
 </template>

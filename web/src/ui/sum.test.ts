@@ -2,7 +2,9 @@ import { expect, it } from 'vitest'
 import { sumOf } from './sum'
 
 it('reads numbers and sums as people type them', () => {
-  expect(['12.5', ' 3 + 4*2 ', '1,5', '(2+3)/4', '-2', '2-3-4', '.5'].map(sumOf)).toEqual([12.5, 11, 1.5, 1.25, -2, -5, 0.5])
+  expect(['12.5', ' 3 + 4*2 ', '1,5', '(2+3)/4', '-2', '2-3-4', '.5'].map(sumOf)).toEqual([
+    12.5, 11, 1.5, 1.25, -2, -5, 0.5,
+  ])
 })
 
 it('does not guess at anything else', () => {

@@ -22,7 +22,8 @@ export function sumOf(text: string): number | undefined {
   }
   const terms = (): number => {
     let value = product()
-    while (tokens[at] === '+' || tokens[at] === '-') value = tokens[at++] === '+' ? value + product() : value - product()
+    while (tokens[at] === '+' || tokens[at] === '-')
+      value = tokens[at++] === '+' ? value + product() : value - product()
     return value
   }
   const value = terms()

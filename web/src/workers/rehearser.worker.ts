@@ -45,7 +45,12 @@ async function perform(run: number, level: Level, seed: number, seconds: number)
   const send = () => {
     const frames = rehearsal.recording.frames.slice(sent)
     // What has been sent is the page's; only the hash is kept here.
-    listener?.frames(transfer({ run, first: sent, frames, t: rehearsal.t }, frames.map((f) => f.buffer)))
+    listener?.frames(
+      transfer(
+        { run, first: sent, frames, t: rehearsal.t },
+        frames.map((f) => f.buffer),
+      ),
+    )
     sent = rehearsal.recording.frames.length
   }
   slice = performance.now()

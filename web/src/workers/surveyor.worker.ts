@@ -137,7 +137,11 @@ const surveyor: Surveyor = {
     if (!map || map.version === 0) return undefined
     const why = whyNotHere(map, at)
     const spot = map.reachedAt(...at)
-    return { reached: why === undefined, text: why ?? 'can stand here', island: why === undefined && spot ? map.islandOf(spot) : -1 }
+    return {
+      reached: why === undefined,
+      text: why ?? 'can stand here',
+      island: why === undefined && spot ? map.islandOf(spot) : -1,
+    }
   },
 }
 

@@ -22,7 +22,12 @@ export const levelsAndRevisions: RunnableMigration<QueryInterface> = {
     await db.createTable(
       'revisions',
       {
-        level_id: { type: DataTypes.STRING(40), primaryKey: true, references: { model: 'levels', key: 'id' }, onDelete: 'CASCADE' },
+        level_id: {
+          type: DataTypes.STRING(40),
+          primaryKey: true,
+          references: { model: 'levels', key: 'id' },
+          onDelete: 'CASCADE',
+        },
         revision: { type: DataTypes.INTEGER, primaryKey: true },
         edit_id: { type: DataTypes.STRING(64), allowNull: true },
         saved_at: when,

@@ -70,7 +70,8 @@ function makePaths(level: Level): GroundPaths {
           const i = Math.floor(ring.length * 0.3)
           const [ax, ay] = ring[i - 1]
           const [bx, by] = ring[i]
-          if (!onRim(ax, ay)) labels.push({ x: toX(bx), y: toY(by), z: shape.value, angle: Math.atan2(by - ay, bx - ax) })
+          if (!onRim(ax, ay))
+            labels.push({ x: toX(bx), y: toY(by), z: shape.value, angle: Math.atan2(by - ay, bx - ax) })
         }
       }
     }

@@ -61,7 +61,12 @@ export function drawRouteLine(pen: Pen, level: Level, route: Route, look: RouteL
   })
 }
 
-function drawBlocked(pen: Pen, from: readonly number[], to: readonly number[], stopsAt: readonly number[] | null): void {
+function drawBlocked(
+  pen: Pen,
+  from: readonly number[],
+  to: readonly number[],
+  stopsAt: readonly number[] | null,
+): void {
   const { c, inks } = pen
   c.strokeStyle = inks.colour.alarm
   c.lineWidth = 2.5
@@ -82,10 +87,17 @@ function drawBlocked(pen: Pen, from: readonly number[], to: readonly number[], s
 }
 
 /** Barbs point the way of travel: one a third along short legs, more on long ones; both ways for there and back. */
-function drawBarbs(pen: Pen, line: readonly (readonly number[])[], colour: string, width: number, bothWays: boolean): void {
+function drawBarbs(
+  pen: Pen,
+  line: readonly (readonly number[])[],
+  colour: string,
+  width: number,
+  bothWays: boolean,
+): void {
   const { c } = pen
   let total = 0
-  for (let i = 1; i < line.length; i++) total += Math.hypot(X(pen, line[i][0]) - X(pen, line[i - 1][0]), Y(pen, line[i][1]) - Y(pen, line[i - 1][1]))
+  for (let i = 1; i < line.length; i++)
+    total += Math.hypot(X(pen, line[i][0]) - X(pen, line[i - 1][0]), Y(pen, line[i][1]) - Y(pen, line[i - 1][1]))
   if (total < 46) return
   const count = Math.max(1, Math.floor(total / 110))
   c.strokeStyle = colour
@@ -126,7 +138,8 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
   if (places.length === 0 || !boxesMeet(boxOf(places, 20), seenBox(view))) return
   // From afar a route is its line: blazes that would cover one another are left away.
   let length = 0
-  for (let i = 1; i < places.length; i++) length += Math.hypot(places[i][0] - places[i - 1][0], places[i][1] - places[i - 1][1])
+  for (let i = 1; i < places.length; i++)
+    length += Math.hypot(places[i][0] - places[i - 1][0], places[i][1] - places[i - 1][1])
   const crowded = places.length > 2 && (length / (places.length - 1)) * view.scale < 26
   const big = (look.chosen || look.hovered) && !crowded
   const r = crowded && !look.chosen ? 2.5 : big ? STOP_RADIUS_PX : view.scale < 2.2 ? 5 : 7.5
@@ -162,6 +175,7 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
       c.fillStyle = colour
       c.fill()
     }
-    if (r >= 7) plainText(pen, String(i + 1), x, y, chosen ? inks.colour['on-fill'] : inks.colour.ink, true, big ? 12 : 10)
+    if (r >= 7)
+      plainText(pen, String(i + 1), x, y, chosen ? inks.colour['on-fill'] : inks.colour.ink, true, big ? 12 : 10)
   })
 }

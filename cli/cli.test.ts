@@ -1,0 +1,77 @@
+import { execFileSync, spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { checkReportSchema, rehearseReportSchema } from '@tidytrail/contract'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+
+const bin = path.resolve(import.meta.dirname, 'bin/tidytrail.mjs')
+const run = (...args: string[]) => spawnSync(process.execPath, [bin, ...args], { encoding: 'utf8' })
+let folder: string
+const file = (name: string) => path.join(folder, name)
+
+beforeAll(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-cli-'))
+  execFileSync(process.execPath, [bin, 'demo', '--out', folder])
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+it('lists the demo levels, and writes those of the shelf', () => {
+  expect(run('demo').stdout).toMatch(/lanternquay +Lanternquay by night/)
+  expect(readFileSync(file('lanternquay.tidytrail.json'), 'utf8')).toContain('"format": "tidytrail-level"')
+  expect(run('demo', 'atlantis')).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('no demo level "atlantis"'),
+  })
+})
+
+it('check ends with 0 without blockers and 1 with, and prints what its schema says', () => {
+  expect(run('check', file('lanternquay.tidytrail.json'))).toMatchObject({
+    status: 0,
+    stdout: 'Lanternquay by night: 0 blockers, 0 other\n',
+  })
+  const rough = run('check', file('rough-draft.tidytrail.json'), '--format', 'json')
+  expect(rough.status).toBe(1)
+  const report = checkReportSchema.parse(JSON.parse(rough.stdout))
+  expect(report.level).toBe('Rough draft')
+  expect(report.findings[0]).toMatchObject({ severity: 'blocker', fix: { label: expect.any(String) } })
+})
+
+it('rehearse ends with 0 when all follow and 1 when not, the same for the same seed', () => {
+  const once = run('rehearse', file('lanternquay.tidytrail.json'), '--format', 'json', '--seed', '3', '--seconds', '90')
+  const again = run(
+    'rehearse',
+    file('lanternquay.tidytrail.json'),
+    '--format',
+    'json',
+    '--seed',
+    '3',
+    '--seconds',
+    '90',
+  )
+  expect(once.status).toBe(0)
+  expect(once.stdout).toBe(again.stdout)
+  expect(rehearseReportSchema.parse(JSON.parse(once.stdout))).toMatchObject({
+    seed: 3,
+    seconds: 90,
+    level: 'Lanternquay by night',
+  })
+  expect(run('rehearse', file('rough-draft.tidytrail.json')).status).toBe(1)
+})
+
+it('ends with 2 and one line for what cannot be read', () => {
+  writeFileSync(file('broken.json'), '{"format": "tidytrail-level",')
+  writeFileSync(file('newer.json'), '{"format": "tidytrail-level", "version": 7}')
+  for (const [args, why] of [
+    [['check', file('missing.json')], 'there is no such file'],
+    [['check', folder], 'this is a folder'],
+    [['check', file('broken.json')], 'this is not JSON'],
+    [['rehearse', file('newer.json')], 'is 7, but this program reads up to 1'],
+    [['rehearse', file('lanternquay.tidytrail.json'), '--seed', 'x'], 'whole number'],
+    [['frobnicate'], 'unknown command'],
+  ] as const) {
+    const { status, stderr, stdout } = run(...args)
+    expect([status, stdout]).toEqual([2, ''])
+    expect(stderr).toContain(why)
+  }
+})

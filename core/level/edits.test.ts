@@ -1,0 +1,193 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import {
+  addRoute,
+  addStop,
+  addThing,
+  applyPatch,
+  assertReferences,
+  assignRoute,
+  blankLevel,
+  changeSettings,
+  changeStops,
+  changeThings,
+  freshName,
+  movePlaces,
+  moveStop,
+  patchesTouch,
+  removeStops,
+  removeThings,
+  renameLevel,
+  reverseRoute,
+  setTravel,
+  solidSchema,
+  spawnerSchema,
+  type EditResult,
+  type Level,
+} from '.'
+
+/** One random edit: numbers choose among what the level holds. */
+const step = fc.tuple(fc.nat(12), fc.nat(1000), fc.nat(1000), fc.integer({ min: -50, max: 50 }))
+type Step = [number, number, number, number]
+
+const pick = (record: object, n: number): string | undefined => {
+  const keys = Object.keys(record)
+  return keys.length === 0 ? undefined : keys[n % keys.length]
+}
+
+function apply(level: Level, [what, a, b, v]: Step, serial: number): EditResult {
+  const route = pick(level.routes, a)
+  const stop = route ? pick(level.routes[route].stops, b) : undefined
+  const spawner = pick(level.spawners, a)
+  switch (what) {
+    case 0:
+      return addRoute.apply(level, { id: `rt_n${serial}`, name: freshName(level.routes, 'Patrol'), kind: 'patrol' })
+    case 1:
+    case 2:
+    case 3: {
+      const shared = b % 4 === 0 ? pick(level.waypoints, b) : undefined
+      return addStop.apply(level, {
+        routeId: route ?? 'rt_none',
+        stopId: `st_n${serial}`,
+        waypointId: shared ?? `wp_n${serial}`,
+        at: shared ? undefined : [v, b / 10, 0],
+        index: a % 3 === 0 ? 0 : undefined,
+      })
+    }
+    case 4:
+      return movePlaces.apply(level, { places: { [pick(level.waypoints, a) ?? 'wp_none']: [v, v, 1.23456] } })
+    case 5:
+      return removeStops.apply(level, { routeId: route ?? 'rt_none', stopIds: [stop ?? 'st_none'] })
+    case 6:
+      return moveStop.apply(level, { routeId: route ?? 'rt_none', stopId: stop ?? 'st_none', to: v })
+    case 7:
+      return reverseRoute.apply(level, { routeId: route ?? 'rt_none' })
+    case 8:
+      return removeThings.apply(level, {
+        ids: [pick({ ...level.routes, ...level.waypoints, ...level.spawners, ...level.profiles }, b) ?? 'rt_none'],
+      })
+    case 9:
+      return addThing.apply(level, {
+        in: 'spawners',
+        id: `sp_n${serial}`,
+        thing: spawnerSchema.parse({ name: `S${serial}`, at: [v, 0, 0], profileId: pick(level.profiles, a) ?? null }),
+      })
+    case 10:
+      return assignRoute.apply(level, {
+        spawnerId: spawner ?? 'sp_none',
+        routeId: b % 5 === 0 ? null : (route ?? null),
+        briefId: `br_n${serial}`,
+        stepId: `bs_n${serial}`,
+      })
+    case 11:
+      return changeStops.apply(level, {
+        routeId: route ?? 'rt_none',
+        stopIds: [stop ?? 'st_none'],
+        set: { pause: { minS: a, maxS: a + b } },
+      })
+    default:
+      return a % 2
+        ? setTravel.apply(level, { routeId: route ?? 'rt_none', travel: 'round' })
+        : renameLevel.apply(level, { name: `Level ${v}` })
+  }
+}
+
+describe('any sequence of edits', () => {
+  it('followed by its undos gives back the same document, and its patches bring a mirror along', () => {
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 60 }), (steps) => {
+        const first = blankLevel('Edits')
+        let level = first
+        let mirror = JSON.parse(JSON.stringify(first)) as Level
+        const undos: EditResult['inverse'][] = []
+        steps.forEach((s, serial) => {
+          const result = apply(level, s, serial)
+          level = result.level
+          undos.push(result.inverse)
+          mirror = applyPatch(mirror, JSON.parse(JSON.stringify(result.patch)))
+          assertReferences(level)
+        })
+        expect(mirror).toEqual(level)
+        for (const inverse of undos.reverse()) level = applyPatch(level, inverse)
+        expect(level).toEqual(first)
+      }),
+      { numRuns: 150 },
+    )
+  })
+})
+
+const patrol = (): Level => {
+  let level = addRoute.apply(blankLevel('P'), { id: 'rt_a', name: 'Patrol 1', kind: 'patrol' }).level
+  for (const k of [1, 2, 3, 4]) {
+    level = addStop.apply(level, { routeId: 'rt_a', stopId: `st_${k}`, waypointId: `wp_${k}`, at: [k, 0, 0] }).level
+  }
+  return level
+}
+
+describe('edits of a route', () => {
+  it('reversed twice are nothing', () => {
+    const level = patrol()
+    const twice = reverseRoute.apply(reverseRoute.apply(level, { routeId: 'rt_a' }).level, { routeId: 'rt_a' }).level
+    expect(twice).toEqual(level)
+  })
+
+  it('keep a waypoint that another route shares, and drop one nobody uses', () => {
+    let level = addRoute.apply(patrol(), { id: 'rt_b', name: 'Other', kind: 'patrol' }).level
+    level = addStop.apply(level, { routeId: 'rt_b', stopId: 'st_b1', waypointId: 'wp_2' }).level
+    level = removeThings.apply(level, { ids: ['rt_a'] }).level
+    expect(Object.keys(level.waypoints)).toEqual(['wp_2'])
+  })
+
+  it('leave a brief without its route when that is deleted, rather than with a dead name', () => {
+    let level = addThing.apply(patrol(), {
+      in: 'spawners',
+      id: 'sp_a',
+      thing: spawnerSchema.parse({ name: 'S', at: [0, 0, 0], profileId: null }),
+    }).level
+    level = assignRoute.apply(level, { spawnerId: 'sp_a', routeId: 'rt_a', briefId: 'br_a', stepId: 'bs_a' }).level
+    expect(level.briefs.br_a.steps.bs_a).toMatchObject({ routeId: 'rt_a' })
+    level = removeThings.apply(level, { ids: ['rt_a'] }).level
+    expect(level.briefs.br_a.steps.bs_a).toMatchObject({ routeId: null })
+  })
+
+  it('give a spawner that shares its brief one of its own', () => {
+    let level = patrol()
+    for (const id of ['sp_a', 'sp_b']) {
+      level = addThing.apply(level, {
+        in: 'spawners',
+        id,
+        thing: spawnerSchema.parse({ name: id, at: [0, 0, 0], profileId: null }),
+      }).level
+    }
+    level = assignRoute.apply(level, { spawnerId: 'sp_a', routeId: 'rt_a', briefId: 'br_a', stepId: 'bs_a' }).level
+    level = changeThings.apply(level, { in: 'spawners', changes: { sp_b: { briefId: 'br_a' } } }).level
+    level = addRoute.apply(level, { id: 'rt_b', name: 'B', kind: 'patrol' }).level
+    level = assignRoute.apply(level, { spawnerId: 'sp_b', routeId: 'rt_b', briefId: 'br_b', stepId: 'bs_b' }).level
+    expect([level.spawners.sp_a.briefId, level.spawners.sp_b.briefId]).toEqual(['br_a', 'br_b'])
+    expect(level.briefs.br_a.steps.bs_a).toMatchObject({ routeId: 'rt_a' })
+  })
+
+  it('touch other things by value only where they changed something', () => {
+    const level = patrol()
+    const result = movePlaces.apply(level, { places: { wp_1: [9, 9, 9] } })
+    expect(result.patch).toEqual([{ op: 'replace', path: '/waypoints/wp_1/at', value: [9, 9, 9] }])
+    expect(result.level.routes).toBe(level.routes)
+    expect(result.level.waypoints.wp_2).toBe(level.waypoints.wp_2)
+  })
+})
+
+it('tells patches that touch the same thing from those that do not', () => {
+  const level = patrol()
+  const move = (id: string) => movePlaces.apply(level, { places: { [id]: [7, 7, 7] } }).patch
+  expect(patchesTouch(move('wp_1'), move('wp_1'))).toBe(true)
+  expect(patchesTouch(move('wp_1'), move('wp_2'))).toBe(false)
+  expect(patchesTouch(move('wp_1'), removeThings.apply(level, { ids: ['rt_a'] }).patch)).toBe(true)
+  expect(patchesTouch(changeSettings.apply(level, { set: { gridM: 2 } }).patch, move('wp_1'))).toBe(false)
+})
+
+it('refuses patches that do not fit or reach for a prototype', () => {
+  const level = patrol()
+  expect(() => applyPatch(level, [{ op: 'replace', path: '/nothing/here/at/all', value: 1 }])).toThrow('does not fit')
+  expect(() => applyPatch(level, [{ op: 'add', path: '/__proto__/x', value: 1 }])).toThrow('not allowed')
+  expect(solidSchema.safeParse({ shape: 'sphere' }).success).toBe(false)
+})

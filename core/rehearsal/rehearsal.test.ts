@@ -1,0 +1,151 @@
+import { describe, expect, it } from 'vitest'
+import { changeStops, levelSchema, type Level, type TravelMode } from '@tidytrail/core/level'
+import { LegPlanner } from '@tidytrail/core/network'
+import { buildReach, reachSource } from '@tidytrail/core/reach'
+import { box, sceneLevel } from '@tidytrail/core/testing'
+import { FRAME_FIELDS, Rehearsal, STATES } from '.'
+
+interface Options {
+  travel?: TravelMode
+  stops?: [number, number][]
+  pause?: [number, number]
+  solids?: Parameters<typeof sceneLevel>[2]
+  count?: number
+  at?: [number, number, number]
+}
+
+function level({
+  travel = 'one-way',
+  stops = [
+    [5, 5],
+    [25, 5],
+  ],
+  pause = [0, 0],
+  solids = {},
+  count = 1,
+  at = [5, 5, 0],
+}: Options = {}): Level {
+  const waypoints = Object.fromEntries(
+    stops.map(([x, y], i) => [`wp_${i}`, { at: [x, y, 0] as [number, number, number] }]),
+  )
+  const stopRecords = Object.fromEntries(
+    stops.map((_, i) => [`st_${i}`, { waypointId: `wp_${i}`, pause: { minS: pause[0], maxS: pause[1] } }]),
+  )
+  const base = sceneLevel(60, 40, solids)
+  return levelSchema.parse({
+    ...base,
+    waypoints,
+    routes: { rt_a: { name: 'Beat', travel, stops: stopRecords, order: Object.keys(stopRecords) } },
+    briefs: { br_a: { name: 'B', steps: { bs_a: { kind: 'follow-route', routeId: 'rt_a' } }, order: ['bs_a'] } },
+    spawners: { sp_a: { name: 'Gate', at, profileId: 'pf_warden', briefId: 'br_a', count, everyS: 5 } },
+  })
+}
+
+function run(of: Level, seconds: number, seed = 1): Rehearsal {
+  const planner = new LegPlanner(buildReach(reachSource(of, 'pf_warden')))
+  const rehearsal = new Rehearsal(of, seed, () => planner)
+  rehearsal.runTo(seconds)
+  return rehearsal
+}
+
+describe('a rehearsal', () => {
+  it('gives the same hash for the same level and seed, and another for another seed', () => {
+    const of = level({ travel: 'there-and-back', pause: [1, 6] })
+    expect(run(of, 60, 4).hash).toBe(run(of, 60, 4).hash)
+    expect(run(of, 60, 5).hash).not.toBe(run(of, 60, 4).hash)
+  })
+
+  it('does not change an agent’s luck when another agent is added', () => {
+    const pauses = (of: Level) =>
+      run(of, 60, 9)
+        .world.agents[0].events.filter((e) => e.text.includes('pauses'))
+        .map((e) => e.text)
+    const one = pauses(level({ travel: 'there-and-back', pause: [1, 6] }))
+    expect(one.length).toBeGreaterThan(2)
+    expect(pauses(level({ travel: 'there-and-back', pause: [1, 6], count: 3 }))).toEqual(one)
+  })
+
+  it('walks at its gait: 20 m at 1.4 m/s with a moment to set out and stop', () => {
+    const [verdict] = run(level(), 40).verdicts()
+    expect(verdict).toMatchObject({ verdict: 'follows', stops: { made: 2, due: 2 }, route: 'rt_a' })
+    expect(verdict.legs.expectedS).toBeCloseTo(20 / 1.4, 1)
+    expect(verdict.legs.tookS).toBeGreaterThan(20 / 1.4 - 0.3)
+    expect(verdict.legs.tookS).toBeLessThan(20 / 1.4 + 2)
+    expect(verdict.crossTrack.max).toBeLessThan(0.05)
+  })
+
+  it('ends one way, goes round and round, and turns back there and back', () => {
+    const stops: [number, number][] = [
+      [5, 5],
+      [15, 5],
+      [15, 15],
+    ]
+    const order = (travel: TravelMode) => run(level({ travel, stops }), 90).world.agents[0].made.map((m) => m.stop)
+    expect(order('one-way')).toEqual([0, 1, 2])
+    expect(order('round').slice(0, 7)).toEqual([0, 1, 2, 0, 1, 2, 0])
+    expect(order('there-and-back').slice(0, 7)).toEqual([0, 1, 2, 1, 0, 1, 2])
+  })
+
+  it('keeps pauses within their bounds and faces as told', () => {
+    const of = changeStops.apply(level({ pause: [4, 4] }), {
+      routeId: 'rt_a',
+      stopIds: ['st_1'],
+      set: { facingRad: Math.PI / 2 },
+    }).level
+    const rehearsal = run(of, 60)
+    const states = rehearsal.recording.frames.map((f) => STATES[f[6]])
+    const pausing = states.filter((s) => s === 'pausing').length / 10
+    expect(pausing).toBeGreaterThan(7.8)
+    expect(pausing).toBeLessThan(8.3)
+    const last = rehearsal.recording.frames.at(-1)!
+    expect(last[3] / 1000).toBeCloseTo(Math.PI / 2, 2)
+  })
+
+  it('never lets a body off its reach, and goes round what is in the way', () => {
+    const of = level({
+      solids: { sd_a: box(12, 0, 16, 12) },
+      stops: [
+        [5, 5],
+        [25, 5],
+      ],
+    })
+    const rehearsal = run(of, 60)
+    const { map } = rehearsal.world.agents[0].planner
+    for (const frame of rehearsal.recording.frames) {
+      const [x, y] = [frame[0] / 1000, frame[1] / 1000]
+      const inside = x > 12 - 0.1 && x < 16 + 0.1 && y < 12 + 0.1
+      expect(inside).toBe(false)
+      expect(map.floorAt(x, y, 0)).toBeDefined()
+    }
+    expect(rehearsal.verdicts()[0].verdict).toBe('follows')
+  })
+
+  it('says of each agent that cannot follow why not', () => {
+    const walled = level({ solids: { sd_wall: box(12, 0, 13, 40) } })
+    expect(run(walled, 40).verdicts()[0]).toMatchObject({
+      verdict: 'does-not-follow',
+      reasons: expect.arrayContaining(['leg 1 to 2 of Beat cannot be walked: nothing joins the two sides']),
+    })
+    const buried = level({ solids: { sd_box: box(3, 3, 8, 8, 3, { name: 'Shed' }) }, at: [5, 5, 0] })
+    expect(run(buried, 10).verdicts()[0].reasons[0]).toContain('inside Shed')
+    const idle = level()
+    idle.briefs.br_a.steps.bs_a = { kind: 'follow-route', routeId: null, gait: null }
+    expect(run(idle, 10).verdicts()[0]).toMatchObject({
+      verdict: 'not-tried',
+      reasons: ['its brief says to follow a route, but none is chosen'],
+    })
+    expect(
+      run(level({ count: 4 }), 6)
+        .verdicts()
+        .at(-1),
+    ).toMatchObject({ verdict: 'not-tried', reasons: ['it appears only after 15.0 s'] })
+  })
+
+  it('records ten frames a second of whole numbers', () => {
+    const rehearsal = run(level({ count: 2 }), 12)
+    expect(rehearsal.recording.frames).toHaveLength(121)
+    expect(rehearsal.recording.frames[0]).toHaveLength(2 * FRAME_FIELDS)
+    const first = rehearsal.recording.frames[0]
+    expect([first[0], first[1], STATES[first[6]]]).toEqual([5000, 5000, 'waiting'])
+  })
+})

@@ -1,0 +1,33 @@
+import { expect, it } from 'vitest'
+import { rehearseLevel, Survey } from '@tidytrail/core/checks'
+import { readLevelText, writeLevelText } from '@tidytrail/core/level'
+import { DEMO_LEVELS } from '.'
+import { wideSallow } from './wide-sallow'
+
+const make = (slug: string) => DEMO_LEVELS.find((d) => d.slug === slug)!.make()
+
+it.each(DEMO_LEVELS.filter((d) => d.onShelf))('$name is made the same each time and survives its file', ({ make }) => {
+  const level = make()
+  expect(readLevelText(writeLevelText(level))).toEqual(level)
+  expect(make()).toEqual(level)
+})
+
+it('Lanternquay by night has nothing wrong, and everyone follows', () => {
+  const level = make('lanternquay')
+  expect(new Survey().update(level)).toEqual([])
+  const { verdicts } = rehearseLevel(level)
+  expect(verdicts).toHaveLength(6)
+  expect(verdicts.map((v) => v.verdict)).toEqual(Array(6).fill('follows'))
+})
+
+it('Rough draft shows every kind of finding there is', async () => {
+  const { CHECKS } = await import('@tidytrail/core/checks')
+  const found = new Set(new Survey().update(make('rough-draft')).map((f) => f.check))
+  expect([...CHECKS.map((c) => c.id)].filter((id) => !found.has(id))).toEqual(['spawner.off-reach'])
+})
+
+it('Wide Sallow is valid at a small size', () => {
+  const level = wideSallow({ sideM: 300, blocks: 36, routes: 10, stopsPerRoute: 6 })
+  expect(Object.keys(level.waypoints)).toHaveLength(60)
+  expect(readLevelText(writeLevelText(level))).toEqual(level)
+})
