@@ -30,19 +30,29 @@ export interface CheckView {
 
 const SAME_PLACE_M = 0.05
 
+/** What a look may have read beside places: a change in none of these leaves it as true as it was. */
+export type Source = 'followers' | 'users' | 'reach' | Collection
+
 /**
  * The eyes of a check. Everything it is asked for is noted down, so that the runner can tell whether any of it has
  * changed since.
  */
 export class Look {
-  private readonly seen: [read: (view: CheckView) => unknown, value: unknown][] = []
+  private readonly seen: { source: Source; read: (view: CheckView) => unknown; value: unknown }[] = []
+  /** The box of all places looked at. */
   private box: Box2 | undefined
+  /** Where it looked beside its own thing. */
+  readonly sources = new Set<Source>()
 
-  constructor(private readonly view: CheckView) {}
+  constructor(
+    private readonly view: CheckView,
+    private readonly own: string,
+  ) {}
 
-  private note<T>(read: (view: CheckView) => T): T {
+  private note<T>(source: Source, read: (view: CheckView) => T): T {
     const value = read(this.view)
-    this.seen.push([read, value])
+    this.sources.add(source)
+    this.seen.push({ source, read, value })
     return value
   }
 
@@ -59,20 +69,22 @@ export class Look {
   }
 
   thing<C extends Collection>(collection: C, id: string): ThingOf<C> | undefined {
-    return this.note((v) => v.level[collection][id] as ThingOf<C> | undefined)
+    const read = (v: CheckView) => v.level[collection][id] as ThingOf<C> | undefined
+    // The runner itself watches the thing a check is about.
+    return id === this.own ? read(this.view) : this.note(collection, read)
   }
 
   /** All things of a collection; the check runs again whenever any of them changes. */
   all<C extends Collection>(collection: C): Level[C] {
-    return this.note((v) => v.level[collection])
+    return this.note(collection, (v) => v.level[collection])
   }
 
   followers(routeId: string): readonly string[] {
-    return this.note((v) => v.followers.get(routeId)) ?? []
+    return this.note('followers', (v) => v.followers.get(routeId)) ?? []
   }
 
   users(waypointId: string): readonly { routeId: string; index: number }[] {
-    return this.note((v) => v.users.get(waypointId)) ?? []
+    return this.note('users', (v) => v.users.get(waypointId)) ?? []
   }
 
   /** The floors at a place, lowest first. */
@@ -92,13 +104,12 @@ export class Look {
   /** The reach map of a profile, to be asked about places within a distance of (x, y). */
   reach(profileId: string, [x, y]: Point3, withinM: number): ReachMap | undefined {
     this.noteBox(growBox({ minX: x, minY: y, maxX: x, maxY: y }, withinM))
-    const read = (v: CheckView) => v.plannerFor(profileId)?.map
-    return this.note(read)
+    return this.note('reach', (v) => v.plannerFor(profileId)?.map)
   }
 
   /** The island a place is on; noted, so that a change anywhere that joins or parts islands is seen. */
   island(profileId: string, place: Point3): number | undefined {
-    return this.note((v) => {
+    return this.note('reach', (v) => {
       const map = v.plannerFor(profileId)?.map
       const spot = map?.reachedAt(...place)
       return map && spot ? map.islandOf(spot) : undefined
@@ -106,16 +117,20 @@ export class Look {
   }
 
   way(profileId: string, from: Point3, to: Point3, legs: 'found' | 'drawn'): PathAnswer | undefined {
-    return this.note((v) => v.plannerFor(profileId)?.way(from, to, legs))
+    return this.note('reach', (v) => v.plannerFor(profileId)?.way(from, to, legs))
   }
 
-  /** Would looking again see the same? */
-  stillTrue(view: CheckView, changed: readonly Box2[] | 'everywhere'): boolean {
-    if (this.box) {
-      if (changed === 'everywhere') return false
-      for (const box of changed) if (boxesMeet(box, this.box)) return false
-    }
-    for (const [read, value] of this.seen) if (read(view) !== value) return false
+  /** Did it look at a place within one of the boxes? */
+  saw(changed: readonly Box2[] | 'everywhere'): boolean {
+    if (!this.box) return false
+    if (changed === 'everywhere') return true
+    for (const box of changed) if (boxesMeet(box, this.box)) return true
+    return false
+  }
+
+  /** Would reading again from the sources that changed give the same? */
+  stillReads(view: CheckView, stale: ReadonlySet<Source>): boolean {
+    for (const { source, read, value } of this.seen) if (stale.has(source) && read(view) !== value) return false
     return true
   }
 }

@@ -1,11 +1,11 @@
-import { growBox, type Box2 } from '@tidytrail/core/geometry'
+import { growBox, mergeBoxes, type Box2 } from '@tidytrail/core/geometry'
 import { terrainChanges, terrainOf, type Terrain } from '@tidytrail/core/ground'
-import type { Level } from '@tidytrail/core/level'
+import { pointerKeys, type Level, type PatchOp } from '@tidytrail/core/level'
 import { LegPlanner, profilesInUse } from '@tidytrail/core/network'
 import { ReachMap, reachSource, TileBuilder } from '@tidytrail/core/reach'
 import type { CheckView } from './check'
 import type { Finding } from './finding'
-import { CheckRunner } from './runner'
+import { CheckRunner, type Touched } from './runner'
 
 /** How far an update has come. */
 export interface SurveyProgress {
@@ -18,19 +18,21 @@ export class Survey {
   level: Level | undefined
   findings: readonly Finding[] = []
   private readonly planners = new Map<string, LegPlanner>()
-  private readonly runner = new CheckRunner()
+  private runner = new CheckRunner()
   private terrain: Terrain | undefined
   /** Changes of the terrain no checks have run for yet. */
   private pending: Box2[] | 'everywhere' = 'everywhere'
+  /** Paths of the patches no checks have run for yet; undefined when they are not known. */
+  private touched: string[] | undefined
   private followers: CheckView['followers'] = new Map()
   private users: CheckView['users'] = new Map()
 
   /** The ways over the reach map of a profile; undefined when nobody uses it, or it does not walk. */
   plannerFor = (profileId: string): LegPlanner | undefined => this.planners.get(profileId)
 
-  /** Brings everything up to date at once. */
-  update(level: Level): readonly Finding[] {
-    for (const _ of this.updating(level)) void _
+  /** Brings everything up to date at once. @param patch what leads here from the level of the last call, if known */
+  update(level: Level, patch?: readonly PatchOp[]): readonly Finding[] {
+    for (const _ of this.updating(level, patch)) void _
     return this.findings
   }
 
@@ -38,7 +40,9 @@ export class Survey {
    * Brings everything up to date in steps of a tile each. It may be abandoned between two steps, when a newer level
    * has come; the next update then makes up for it.
    */
-  *updating(level: Level): Generator<SurveyProgress> {
+  *updating(level: Level, patch?: readonly PatchOp[]): Generator<SurveyProgress> {
+    if (patch && this.touched) for (const op of patch) this.touched.push(op.path)
+    else this.touched = undefined
     const terrain = terrainOf(level)
     const profiles = profilesInUse(level)
     for (const id of this.planners.keys()) if (!profiles.includes(id)) this.planners.delete(id)
@@ -66,7 +70,7 @@ export class Survey {
       if (changed === 'everywhere') planner.forget('everywhere')
       else {
         const margin = work.source.radiusM + 3 * work.source.cellM
-        planner.forget(changed.map((b) => growBox(b, margin)))
+        planner.forget(mergeBoxes(changed.map((b) => growBox(b, margin))))
       }
       if (fresh) this.pending = 'everywhere'
       else this.addPending(changed, work.source.radiusM + 3 * work.source.cellM)
@@ -76,20 +80,42 @@ export class Survey {
     this.terrain = terrain
     this.relate(level)
     this.level = level
-    const view: CheckView = {
-      level,
-      terrain,
-      plannerFor: this.plannerFor,
-      followers: this.followers,
-      users: this.users,
-    }
-    this.findings = this.runner.run(view, this.pending)
+    this.findings = this.runner.run(this.view(level, terrain), this.pending, this.touchedIds())
     this.pending = []
+    this.touched = []
+  }
+
+  /** Reads from the paths of the patches since the last run which things they touched. */
+  private touchedIds(): Touched | undefined {
+    const { touched } = this
+    if (!touched) return undefined
+    return (collection) => {
+      const ids = new Set<string>()
+      for (const path of touched) {
+        const [top, id] = pointerKeys(path)
+        if (top === undefined || (top === collection && id === undefined)) return undefined
+        if (top === collection) ids.add(id)
+      }
+      return [...ids]
+    }
+  }
+
+  /** Runs every check anew, whatever was seen before. */
+  recheck(): readonly Finding[] {
+    if (this.level && this.terrain) {
+      this.runner = new CheckRunner()
+      this.findings = this.runner.run(this.view(this.level, this.terrain), 'everywhere')
+    }
+    return this.findings
+  }
+
+  private view(level: Level, terrain: Terrain): CheckView {
+    return { level, terrain, plannerFor: this.plannerFor, followers: this.followers, users: this.users }
   }
 
   private addPending(changed: Box2[] | 'everywhere', margin: number): void {
     if (changed === 'everywhere' || this.pending === 'everywhere') this.pending = 'everywhere'
-    else this.pending.push(...changed.map((b) => growBox(b, margin)))
+    else this.pending = mergeBoxes([...this.pending, ...changed.map((b) => growBox(b, margin))])
   }
 
   /** Works out who follows and uses what; entries that come out the same keep their identity. */
@@ -122,16 +148,19 @@ function push<V>(map: Map<string, V[]>, key: string, value: V): void {
   else map.set(key, [value])
 }
 
-/** The new lists, but with the old object wherever a list came out the same. */
+/** The new lists, but with the old object wherever a list, or all of them, came out the same. */
 function keepEqual<V>(
   before: ReadonlyMap<string, readonly V[]>,
   after: Map<string, V[]>,
   same: (a: V, b: V) => boolean,
 ): ReadonlyMap<string, readonly V[]> {
   const out = new Map<string, readonly V[]>()
+  let unchanged = before.size === after.size
   for (const [key, list] of after) {
     const old = before.get(key)
-    out.set(key, old && old.length === list.length && old.every((v, i) => same(v, list[i])) ? old : list)
+    const kept = old && old.length === list.length && old.every((v, i) => same(v, list[i]))
+    if (!kept) unchanged = false
+    out.set(key, kept ? old : list)
   }
-  return out
+  return unchanged ? before : out
 }

@@ -35,3 +35,24 @@ export function boxHolds(box: Box2, x: number, y: number): boolean {
 export function distanceToBox(box: Box2, x: number, y: number): number {
   return hypot(Math.max(box.minX - x, 0, x - box.maxX), Math.max(box.minY - y, 0, y - box.maxY))
 }
+
+/** The same boxes with those that meet replaced by one around both. */
+export function mergeBoxes(boxes: readonly Box2[]): Box2[] {
+  const out: Box2[] = []
+  for (const box of boxes) {
+    let grown = box
+    for (let k = 0; k < out.length; k++) {
+      if (!boxesMeet(out[k], grown)) continue
+      const [other] = out.splice(k, 1)
+      grown = {
+        minX: Math.min(grown.minX, other.minX),
+        minY: Math.min(grown.minY, other.minY),
+        maxX: Math.max(grown.maxX, other.maxX),
+        maxY: Math.max(grown.maxY, other.maxY),
+      }
+      k = -1
+    }
+    out.push(grown)
+  }
+  return out
+}

@@ -1,86 +1,255 @@
 import type { ReachMap, Spot } from './map'
 import type { StraightWalker } from './sight'
+import type { Tile } from './tile'
 
 /** Sine of the angle a bend may be off from wrapping its obstacle; outlines are known only to a column. */
 const LOOSE = 0.35
+/** Sine of the bend from which on an outline cut by a tile's rim counts as a corner there. */
+const BEND = 0.05
+/** In levels with more corners than this, corners farther apart than the reach below are not joined directly. */
+const FEW = 1500
+const JOINED_M = 150
+/** Outlines that meet at a vertex belong together when their floors are no farther apart in height, metres. */
+const SAME_FLOOR_M = 0.8
 
-/**
- * The places shortest paths bend at, and which of them see each other. Only pairs that a taut string could join are
- * kept, as in a reduced visibility graph (Oh and Leong 2017). Neighbours are worked out when first asked for.
- */
-export class CornerGraph {
+/** The corners of one tile. */
+interface Block {
+  readonly tile: Tile
   readonly count: number
   readonly x: Float64Array
   readonly y: Float64Array
-  readonly island: Int32Array
-  private readonly spots: Spot[] = []
-  private readonly wedge: Float32Array
-  private readonly known: (Int32Array | undefined)[]
+  readonly spots: readonly Spot[]
+  readonly wedge: Float32Array
+  /** Which corners each one sees, where that has been worked out. */
+  readonly known: (Int32Array | undefined)[]
+}
+
+/**
+ * The places shortest paths bend at, and which of them see each other. Only pairs that a taut string could join are
+ * kept, as in a reduced visibility graph (Oh and Leong 2017). What a corner sees is worked out when first asked for,
+ * and kept until a tile near enough to matter is rebuilt.
+ */
+export class CornerGraph {
+  private readonly blocks: (Block | undefined)[] = []
+  private version = -1
+  /** Room for corners in each tile, as a power of two; an id is the tile's number shifted by it, plus a place. */
+  private shift = 6
+  private total = 0
 
   constructor(
     private readonly map: ReachMap,
     private readonly walker: StraightWalker,
-  ) {
-    const wedges: number[] = []
+  ) {}
+
+  /** Takes in what changed in the map. @returns true when ids have been dealt out anew */
+  sync(): boolean {
+    const { map, blocks } = this
+    if (this.version === map.version) return false
+    this.version = map.version
+    const changed: number[] = []
     map.tiles.forEach((tile, k) => {
+      if (blocks[k]?.tile !== tile) changed.push(k)
+    })
+    const stale = new Set<number>()
+    for (const k of changed) this.eachTileAround(k, 1, (n) => stale.add(n))
+    for (const k of stale) {
+      this.total -= blocks[k]?.count ?? 0
+      blocks[k] = this.makeBlock(k)
+      this.total += blocks[k].count
+    }
+    const most = blocks.reduce((n, b) => Math.max(n, b?.count ?? 0), 0)
+    const grown = most > 1 << this.shift
+    while (1 << this.shift < most) this.shift++
+    const all = grown || this.reachM === Infinity || changed.length * 4 > blocks.length
+    if (all) for (const block of blocks) block?.known.fill(undefined)
+    else {
+      const tiles = Math.ceil(JOINED_M / (this.map.source.cellM * 64)) + 1
+      for (const k of changed) this.eachTileAround(k, tiles, (n) => blocks[n]?.known.fill(undefined))
+    }
+    return grown
+  }
+
+  private get mask(): number {
+    return (1 << this.shift) - 1
+  }
+
+  /** Greatest id plus one. */
+  get size(): number {
+    return this.blocks.length << this.shift
+  }
+
+  private get reachM(): number {
+    return this.total <= FEW ? Infinity : JOINED_M
+  }
+
+  private eachTileAround(k: number, by: number, each: (tile: number) => void): void {
+    const { tilesX, tilesY } = this.map
+    const x = k % tilesX
+    const y = Math.floor(k / tilesX)
+    for (let j = Math.max(0, y - by); j <= Math.min(tilesY - 1, y + by); j++) {
+      for (let i = Math.max(0, x - by); i <= Math.min(tilesX - 1, x + by); i++) each(j * tilesX + i)
+    }
+  }
+
+  /** The corners of a tile; those cut by its rim are joined up with what its neighbours know of the same vertex. */
+  private makeBlock(k: number): Block {
+    const { map } = this
+    const tile = map.tiles[k]
+    const { corners } = tile.outline
+    const spots: Spot[] = []
+    const wedge: number[] = []
+    for (let c = 0; c < corners.count; c++) {
+      const w = Array.from(corners.wedge.subarray(c * 4, c * 4 + 4))
+      const cutIn = w[0] === 0 && w[1] === 0
+      const cutOut = w[2] === 0 && w[3] === 0
+      if (cutIn || cutOut) {
+        const other = this.acrossRim(k, c, cutIn)
+        if (other) {
+          if (cutIn) [w[0], w[1]] = other
+          else [w[2], w[3]] = other
+          // Both tiles know this vertex: one of them keeps it, and only when the outline really bends here.
+          if (cutOut || w[0] * w[3] - w[1] * w[2] > -BEND) continue
+        }
+      }
+      spots.push({ tile: k, column: corners.column[c], floor: corners.floor[c] })
+      wedge.push(...w)
+    }
+    return {
+      tile,
+      count: spots.length,
+      spots,
+      wedge: Float32Array.from(wedge),
+      x: Float64Array.from(spots, (s) => map.middleX(s)),
+      y: Float64Array.from(spots, (s) => map.middleY(s)),
+      known: new Array<Int32Array | undefined>(spots.length).fill(undefined),
+    }
+  }
+
+  /** The direction an outline has beyond the rim of its tile, or undefined when no neighbour knows. */
+  private acrossRim(k: number, c: number, wantsIn: boolean): [number, number] | undefined {
+    const { map } = this
+    const mine = map.tiles[k]
+    const { vertex, floor } = mine.outline.corners
+    let found: [number, number] | undefined
+    this.eachTileAround(k, 1, (n) => {
+      if (n === k || found) return
+      const tile = map.tiles[n]
       const { corners } = tile.outline
-      for (let c = 0; c < corners.count; c++) {
-        this.spots.push({ tile: k, column: corners.column[c], floor: corners.floor[c] })
-        for (let q = 0; q < 4; q++) wedges.push(corners.wedge[c * 4 + q])
+      for (let o = 0; o < corners.count; o++) {
+        if (corners.vertex[o * 2] !== vertex[c * 2] || corners.vertex[o * 2 + 1] !== vertex[c * 2 + 1]) continue
+        if (Math.abs(tile.z[corners.floor[o]] - mine.z[floor[c]]) > SAME_FLOOR_M) continue
+        const w = o * 4 + (wantsIn ? 0 : 2)
+        if (corners.wedge[w] === 0 && corners.wedge[w + 1] === 0) continue
+        found = [corners.wedge[w], corners.wedge[w + 1]]
+        return
       }
     })
-    this.count = this.spots.length
-    this.wedge = Float32Array.from(wedges)
-    this.x = Float64Array.from(this.spots, (s) => map.middleX(s))
-    this.y = Float64Array.from(this.spots, (s) => map.middleY(s))
-    this.island = Int32Array.from(this.spots, (s) => map.islandOf(s))
-    this.known = new Array(this.count)
+    return found
+  }
+
+  private block(n: number): Block {
+    return this.blocks[n >> this.shift]!
+  }
+
+  x(n: number): number {
+    return this.block(n).x[n & this.mask]
+  }
+
+  y(n: number): number {
+    return this.block(n).y[n & this.mask]
   }
 
   spot(n: number): Spot {
-    return this.spots[n]
+    return this.block(n).spots[n & this.mask]
   }
 
   /** Could a taut string in direction (dx, dy) touch this corner without cutting its obstacle? */
   taut(n: number, dx: number, dy: number): boolean {
-    const w = n * 4
-    const inX = this.wedge[w]
-    const inY = this.wedge[w + 1]
-    if (inX === 0 && inY === 0) return true
-    const slack = LOOSE * Math.sqrt(dx * dx + dy * dy)
-    const back = -(dx * inY - dy * inX)
-    const on = dx * this.wedge[w + 3] - dy * this.wedge[w + 2]
-    return (back <= slack && on <= slack) || (back >= -slack && on >= -slack)
+    return tautAt(this.block(n).wedge, (n & this.mask) * 4, dx, dy)
+  }
+
+  /** Could a taut string that comes along (ax, ay) go on along (bx, by)? It must bend towards the obstacle. */
+  bends(n: number, ax: number, ay: number, bx: number, by: number): boolean {
+    const { wedge } = this.block(n)
+    const w = (n & this.mask) * 4
+    const ox = wedge[w + 2] - wedge[w]
+    const oy = wedge[w + 3] - wedge[w + 1]
+    if (ox === 0 && oy === 0) return true
+    const bend = ax * by - ay * bx
+    const slack = 0.02 * Math.sqrt((ax * ax + ay * ay) * (bx * bx + by * by))
+    return ax * oy - ay * ox >= 0 ? bend >= -slack : bend <= slack
   }
 
   /** Can one walk straight from a corner to a place on a known floor? */
   sees(n: number, x: number, y: number, spot: Spot): boolean {
-    return this.walker.walk(this.spots[n], this.x[n], this.y[n], x, y) && this.walker.endedOn(spot)
+    const block = this.block(n)
+    const k = n & this.mask
+    return this.walker.walk(block.spots[k], block.x[k], block.y[k], x, y) && this.walker.endedOn(spot)
   }
 
-  neighbours(n: number): Int32Array {
-    let list = this.known[n]
+  /** Calls `each` with every corner of an island near enough to a place to be joined to it; all of them when asked. */
+  eachNear(
+    x: number,
+    y: number,
+    island: number,
+    everywhere: boolean,
+    each: (n: number, x: number, y: number) => void,
+  ): void {
+    const { map, shift } = this
+    const within = everywhere ? Infinity : this.reachM
+    const side = map.source.cellM * 64
+    const { minX, minY } = map.source.extent
+    const from = (v: number, least: number) =>
+      within === Infinity ? 0 : Math.max(0, Math.floor((v - within - least) / side))
+    const to = (v: number, least: number, n: number) =>
+      within === Infinity ? n - 1 : Math.min(n - 1, Math.floor((v + within - least) / side))
+    const within2 = within * within
+    for (let j = from(y, minY); j <= to(y, minY, map.tilesY); j++) {
+      for (let i = from(x, minX); i <= to(x, minX, map.tilesX); i++) {
+        const t = j * map.tilesX + i
+        const block = this.blocks[t]
+        if (!block || block.count === 0) continue
+        const base = map.islands.partBase[t]
+        for (let k = 0; k < block.count; k++) {
+          const dx = block.x[k] - x
+          const dy = block.y[k] - y
+          if (dx * dx + dy * dy > within2) continue
+          if (map.islands.ofPart[base + block.tile.part[block.spots[k].floor]] !== island) continue
+          each((t << shift) + k, block.x[k], block.y[k])
+        }
+      }
+    }
+  }
+
+  neighbours(n: number, island: number): Int32Array {
+    const block = this.block(n)
+    const k = n & this.mask
+    let list = block.known[k]
     if (!list) {
       const found: number[] = []
-      for (let m = 0; m < this.count; m++) {
-        if (m === n || this.island[m] !== this.island[n]) continue
-        const back = this.known[m]
-        if (back) {
-          if (back.includes(n)) found.push(m)
-          continue
-        }
-        const dx = this.x[m] - this.x[n]
-        const dy = this.y[m] - this.y[n]
-        if (!this.taut(n, dx, dy) || !this.taut(m, dx, dy)) continue
-        if (this.sees(n, this.x[m], this.y[m], this.spots[m])) found.push(m)
-      }
-      this.known[n] = list = Int32Array.from(found)
+      const x = block.x[k]
+      const y = block.y[k]
+      this.eachNear(x, y, island, false, (m, mx, my) => {
+        if (m === n) return
+        const dx = mx - x
+        const dy = my - y
+        if (!tautAt(block.wedge, k * 4, dx, dy) || !this.taut(m, dx, dy)) return
+        if (this.walker.walk(block.spots[k], x, y, mx, my) && this.walker.endedOn(this.spot(m))) found.push(m)
+      })
+      block.known[k] = list = Int32Array.from(found)
     }
     return list
   }
+}
 
-  /** The map these corners belong to. */
-  get version(): number {
-    return this.map.version
-  }
+function tautAt(wedge: Float32Array, w: number, dx: number, dy: number): boolean {
+  const inX = wedge[w]
+  const inY = wedge[w + 1]
+  const outX = wedge[w + 2]
+  const outY = wedge[w + 3]
+  if ((inX === 0 && inY === 0) || (outX === 0 && outY === 0)) return true
+  const slack = LOOSE * Math.sqrt(dx * dx + dy * dy)
+  const back = -(dx * inY - dy * inX)
+  const on = dx * outY - dy * outX
+  return (back <= slack && on <= slack) || (back >= -slack && on >= -slack)
 }

@@ -1,6 +1,6 @@
 import type { Point3 } from '@tidytrail/core/geometry'
 import type { ReachMap } from './map'
-import { DIR_X, DIR_Y, NONE, TILE } from './tile'
+import { DIR_X, DIR_Y, NONE, TILE, type Tile } from './tile'
 
 /** A connected part of the reach map. */
 export interface Island {
@@ -18,6 +18,34 @@ export interface Islands {
   readonly list: readonly Island[]
 }
 
+/** Which parts of two tiles touch along the seam between them, for as long as both stay the same. */
+export interface Seam {
+  readonly a: Tile
+  readonly b: Tile
+  readonly pairs: Uint16Array
+}
+
+function seamPairs(known: Map<number, Seam>, a: Tile, b: Tile, key: number, d: 0 | 1): Uint16Array {
+  const kept = known.get(key)
+  if (kept?.a === a && kept.b === b) return kept.pairs
+  const pairs: number[] = []
+  for (let line = 0; line < TILE; line++) {
+    const from = d === 0 ? line * TILE + TILE - 1 : (TILE - 1) * TILE + line
+    const to = d === 0 ? line * TILE : line
+    for (let f = a.start[from]; f < a.start[from + 1]; f++) {
+      const link = a.links[f * 4 + d]
+      if (!a.reach[f] || link === NONE) continue
+      const g = b.start[to] + link
+      if (!b.reach[g]) continue
+      const n = pairs.length
+      if (n === 0 || pairs[n - 2] !== a.part[f] || pairs[n - 1] !== b.part[g]) pairs.push(a.part[f], b.part[g])
+    }
+  }
+  const seam = { a, b, pairs: Uint16Array.from(pairs) }
+  known.set(key, seam)
+  return seam.pairs
+}
+
 /** Joins the parts of neighbouring tiles into islands and numbers them by area. */
 export function joinIslands(map: ReachMap): Islands {
   const { tiles, tilesX, tilesY } = map
@@ -32,18 +60,9 @@ export function joinIslands(map: ReachMap): Islands {
   }
 
   const joinSeam = (k: number, other: number, d: 0 | 1) => {
-    const a = tiles[k]
-    const b = tiles[other]
-    for (let line = 0; line < TILE; line++) {
-      const from = d === 0 ? line * TILE + TILE - 1 : (TILE - 1) * TILE + line
-      const to = d === 0 ? line * TILE : line
-      for (let f = a.start[from]; f < a.start[from + 1]; f++) {
-        const link = a.links[f * 4 + d]
-        if (!a.reach[f] || link === NONE) continue
-        const g = b.start[to] + link
-        if (b.reach[g]) parent[root(partBase[k] + a.part[f])] = root(partBase[other] + b.part[g])
-      }
-    }
+    const pairs = seamPairs(map.seams, tiles[k], tiles[other], k * 2 + d, d)
+    for (let p = 0; p < pairs.length; p += 2)
+      parent[root(partBase[k] + pairs[p])] = root(partBase[other] + pairs[p + 1])
   }
   for (let ty = 0; ty < tilesY; ty++) {
     for (let tx = 0; tx < tilesX; tx++) {

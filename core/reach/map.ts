@@ -1,7 +1,7 @@
 import { boxesMeet, growBox, type Box2 } from '@tidytrail/core/geometry'
 import { terrainChanges } from '@tidytrail/core/ground'
 import { TileBuilder } from './build'
-import { joinIslands, type Islands } from './islands'
+import { joinIslands, type Islands, type Seam } from './islands'
 import { sameRules, type ReachSource } from './source'
 import { TILE, type Tile } from './tile'
 
@@ -33,6 +33,8 @@ export class ReachMap {
   islands: Islands = { ofPart: new Int32Array(0), partBase: new Int32Array(0), list: [] }
   /** Goes up with every finished change. */
   version = 0
+  /** What `joinIslands` remembers from one time to the next. */
+  readonly seams = new Map<number, Seam>()
   /** Tiles built for a plan that has not been finished, and may never be. */
   private readonly unsettled = new Set<number>()
 

@@ -28,7 +28,7 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
   const seen = new Uint8Array(reach.length * 4)
   const rings: TileOutline['rings'][number][] = []
   const edges: Float32Array[] = []
-  const corners = { floor: [] as number[], column: [] as number[], wedge: [] as number[] }
+  const corners = { floor: [] as number[], column: [] as number[], wedge: [] as number[], vertex: [] as number[] }
   const toX = (x: number) => extent.minX + (tile.i0 + x) * cellM
   const toY = (y: number) => extent.minY + (tile.j0 + y) * cellM
 
@@ -143,7 +143,7 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
     for (let q = closed ? 1 : 0; q <= last; q++) {
       const side = sides[kept[q]]
       if (!closed && (q === 0 || q === last)) {
-        addCorner(walk, side, [0, 0], [0, 0])
+        addCorner(walk, side, q === 0 ? [0, 0] : direction(q - 1, q), q === 0 ? direction(0, 1) : [0, 0])
         continue
       }
       const into = direction(q - 1, q)
@@ -156,6 +156,7 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
     corners.floor.push(walk.floor[side])
     corners.column.push(walk.column[side])
     corners.wedge.push(...into, ...out)
+    corners.vertex.push(tile.i0 + walk.xy[2 * side], tile.j0 + walk.xy[2 * side + 1])
   }
 
   return {
@@ -166,6 +167,7 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
       floor: Uint16Array.from(corners.floor),
       column: Uint16Array.from(corners.column),
       wedge: Float32Array.from(corners.wedge),
+      vertex: Int32Array.from(corners.vertex),
     },
   }
 }

@@ -27,8 +27,7 @@ export type PathAnswer = FoundPath | NoPath
 /** Finds any-angle shortest paths over one reach map. Keep one for as long as the map lives. */
 export class PathFinder {
   private readonly walker: StraightWalker
-  private corners: CornerGraph | undefined
-  private version = -1
+  private readonly corners: CornerGraph
   private cost = new Float64Array(0)
   private parent = new Int32Array(0)
   /** Query number in which a corner was last met, and last closed. */
@@ -39,6 +38,7 @@ export class PathFinder {
 
   constructor(private readonly map: ReachMap) {
     this.walker = new StraightWalker(map)
+    this.corners = new CornerGraph(map, this.walker)
   }
 
   /** The shortest way from one place to another, or why there is none. */
@@ -54,7 +54,8 @@ export class PathFinder {
     const a = this.placeOn(start, from)
     const b = this.placeOn(end, to)
     if (this.walker.walk(start, a[0], a[1], b[0], b[1]) && this.walker.endedOn(end)) return found([a, b])
-    const spots = this.search(start, a, end, b) ?? gridPath(map, start, end)
+    const spots =
+      this.search(start, a, end, b, false) ?? this.search(start, a, end, b, true) ?? gridPath(map, start, end)
     if (!spots) return { found: false, why: 'apart', stopsAt: this.stopsAt(from, start, to) }
     return found(this.pullTight(spots, a, b))
   }
@@ -88,73 +89,79 @@ export class PathFinder {
     return [over ? at[0] : x, over ? at[1] : y, this.map.zOf(spot)]
   }
 
-  private prepare(): CornerGraph {
-    if (!this.corners || this.version !== this.map.version) {
-      this.corners = new CornerGraph(this.map, this.walker)
-      this.version = this.map.version
-      const n = this.corners.count
-      this.cost = new Float64Array(n)
-      this.parent = new Int32Array(n)
-      this.met = new Int32Array(n)
-      this.closed = new Int32Array(n)
+  private prepare(): void {
+    const { corners } = this
+    if (corners.sync() || corners.size > this.cost.length) {
+      this.cost = new Float64Array(corners.size)
+      this.parent = new Int32Array(corners.size)
+      this.met = new Int32Array(corners.size)
+      this.closed = new Int32Array(corners.size)
       this.query = 0
     }
-    return this.corners
   }
 
-  /** A* over the corners, from the start's floor to the end's (Hart, Nilsson and Raphael 1968); sight tested late. */
-  private search(start: Spot, a: Point3, end: Spot, b: Point3): Spot[] | undefined {
-    const graph = this.prepare()
-    const { cost, parent, met, closed, queue, walker } = this
+  /**
+   * A* over the corners, from the start's floor to the end's (Hart, Nilsson and Raphael 1968); sight is tested late.
+   * @param everywhere begin with every corner of the island, not only those near the start
+   */
+  private search(start: Spot, a: Point3, end: Spot, b: Point3, everywhere: boolean): Spot[] | undefined {
+    this.prepare()
+    const { cost, parent, met, closed, queue, walker, corners } = this
     const query = ++this.query
     const island = this.map.islandOf(start)
-    const { x, y } = graph
-    const ahead = (n: number) => Math.sqrt((x[n] - b[0]) ** 2 + (y[n] - b[1]) ** 2)
+    const ahead = (x: number, y: number) => Math.sqrt((x - b[0]) * (x - b[0]) + (y - b[1]) * (y - b[1]))
     // Entries: 2n for a corner reached from another, 2n + 1 for one hoped to be seen from the start, −1 − n for the
     // end seen from corner n.
     queue.clear()
-    for (let n = 0; n < graph.count; n++) {
-      if (graph.island[n] !== island) continue
-      const dx = x[n] - a[0]
-      const dy = y[n] - a[1]
-      if (graph.taut(n, dx, dy)) queue.push(2 * n + 1, Math.sqrt(dx * dx + dy * dy) + ahead(n))
-    }
+    corners.eachNear(a[0], a[1], island, everywhere, (n, x, y) => {
+      const dx = x - a[0]
+      const dy = y - a[1]
+      if (corners.taut(n, dx, dy)) queue.push(2 * n + 1, Math.sqrt(dx * dx + dy * dy) + ahead(x, y))
+    })
     let best = Infinity
     while (queue.length > 0) {
       const entry = queue.pop()!
-      if (entry < 0) return this.trace(graph, -1 - entry, start, end)
+      if (entry < 0) return this.trace(-1 - entry, start, end)
       const n = entry >> 1
       if (closed[n] === query) continue
+      const x = corners.x(n)
+      const y = corners.y(n)
       if (entry & 1) {
-        if (!(walker.walk(start, a[0], a[1], x[n], y[n]) && walker.endedOn(graph.spot(n)))) continue
-        cost[n] = Math.sqrt((x[n] - a[0]) ** 2 + (y[n] - a[1]) ** 2)
+        if (!(walker.walk(start, a[0], a[1], x, y) && walker.endedOn(corners.spot(n)))) continue
+        cost[n] = Math.sqrt((x - a[0]) * (x - a[0]) + (y - a[1]) * (y - a[1]))
         parent[n] = -1
       }
       closed[n] = query
-      const goalCost = cost[n] + ahead(n)
-      if (goalCost < best && graph.taut(n, b[0] - x[n], b[1] - y[n]) && graph.sees(n, b[0], b[1], end)) {
+      const p = parent[n]
+      const cameX = x - (p < 0 ? a[0] : corners.x(p))
+      const cameY = y - (p < 0 ? a[1] : corners.y(p))
+      const goalCost = cost[n] + ahead(x, y)
+      if (goalCost < best && corners.bends(n, cameX, cameY, b[0] - x, b[1] - y) && corners.sees(n, b[0], b[1], end)) {
         best = goalCost
         queue.push(-1 - n, goalCost)
       }
-      const neighbours = graph.neighbours(n)
+      const neighbours = corners.neighbours(n, island)
       for (let q = 0; q < neighbours.length; q++) {
         const m = neighbours[q]
         if (closed[m] === query) continue
-        const next = cost[n] + Math.sqrt((x[m] - x[n]) ** 2 + (y[m] - y[n]) ** 2)
+        const mx = corners.x(m)
+        const my = corners.y(m)
+        if (!corners.bends(n, cameX, cameY, mx - x, my - y)) continue
+        const next = cost[n] + Math.sqrt((mx - x) * (mx - x) + (my - y) * (my - y))
         if (met[m] === query && next >= cost[m]) continue
         met[m] = query
         cost[m] = next
         parent[m] = n
-        const f = next + ahead(m)
+        const f = next + ahead(mx, my)
         if (f < best) queue.push(2 * m, f)
       }
     }
     return undefined
   }
 
-  private trace(graph: CornerGraph, last: number, start: Spot, end: Spot): Spot[] {
+  private trace(last: number, start: Spot, end: Spot): Spot[] {
     const spots = [end]
-    for (let n = last; n >= 0; n = this.parent[n]) spots.push(graph.spot(n))
+    for (let n = last; n >= 0; n = this.parent[n]) spots.push(this.corners.spot(n))
     spots.push(start)
     return spots.reverse()
   }

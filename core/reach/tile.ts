@@ -51,11 +51,16 @@ export interface TileOutline {
   readonly corners: Corners
 }
 
-/** A corner is a floor, and the directions along the outline into it and out of it (0, 0 where not known). */
+/**
+ * A corner is a floor, and the directions along the outline into it and out of it. Where the outline is cut by the
+ * tile's rim one of the two is 0, 0; it continues from the same vertex in the next tile.
+ */
 export interface Corners {
   readonly count: number
   readonly floor: Uint16Array
   readonly column: Uint16Array
   /** inX, inY, outX, outY for each corner. */
   readonly wedge: Float32Array
+  /** The vertex of the outline, in columns from the extent's corner: x, y for each corner. */
+  readonly vertex: Int32Array
 }

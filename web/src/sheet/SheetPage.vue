@@ -242,7 +242,16 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     finding.value = true
     return
   }
-  if (!levels.level || finding.value || keys.value || typing || levels.conflict) return
+  if (
+    event.defaultPrevented ||
+    event.altKey ||
+    !levels.level ||
+    finding.value ||
+    keys.value ||
+    typing ||
+    levels.conflict
+  )
+    return
   const key = event.key
   const done = () => event.preventDefault()
   if (command) {

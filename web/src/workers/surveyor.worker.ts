@@ -15,6 +15,8 @@ let level: Level | undefined
 let stamp = 0
 let listener: SurveyListener | undefined
 let running = false
+/** What has changed since the survey last took a level; undefined when all may have. */
+let since: PatchOp[] | undefined
 const drawn = new Map<string, { map: ReachMap; tiles: (Tile | undefined)[]; islands: string[] }>()
 const sentWays = new Map<string, { profileId: string; ways: readonly PathAnswer[] }>()
 const pause = new MessageChannel()
@@ -37,7 +39,9 @@ async function work(): Promise<void> {
       const began = performance.now()
       let slice = began
       let abandoned = false
-      for (const { done, total } of survey.updating(current)) {
+      const patch = since
+      since = []
+      for (const { done, total } of survey.updating(current, patch)) {
         if (performance.now() - slice < SLICE_MS) continue
         listener?.progress(mine, done, total)
         await breathe()
@@ -110,12 +114,14 @@ const surveyor: Surveyor = {
   },
   setLevel(next: Level, at: number) {
     level = next
+    since = undefined
     stamp = at
     void work()
   },
   patch(ops: PatchOp[], at: number) {
     if (!level) return
     level = applyPatch(level, ops)
+    since?.push(...ops)
     stamp = at
     void work()
   },

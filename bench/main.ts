@@ -1,0 +1,17 @@
+import { cpus } from 'node:os'
+import { benchReach } from './reach.bench'
+import { benchRehearsal } from './rehearsal.bench'
+import { benchSurvey, benchWide } from './survey.bench'
+
+const BENCHES: Record<string, () => void> = {
+  reach: benchReach,
+  survey: benchSurvey,
+  rehearsal: benchRehearsal,
+  wide: benchWide,
+}
+
+const wanted = process.argv.slice(2)
+process.stdout.write(
+  `Node ${process.versions.node}, ${cpus().length} cores, ${cpus()[0]?.model ?? 'unknown processor'}\n`,
+)
+for (const [name, bench] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) bench()

@@ -1,0 +1,91 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { expect, test } from '@playwright/test'
+import { at, card, click, drag, drawer, newLevel, openLevel, register } from './sheet'
+
+test('wardens walk within ten seconds of opening Lanternquay and pressing Rehearse', async ({ page }) => {
+  await openLevel(page, 'Lanternquay by night')
+  await page.keyboard.press('5')
+  await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
+  await expect(register(page, 'On the ground').getByRole('option', { name: /Gatehouse 1/ })).toContainText('walking', {
+    timeout: 10_000,
+  })
+})
+
+test('the same level and seed give the same recording in the browser and on the command line', async ({ page }) => {
+  const bin = path.resolve('cli/bin/tidytrail.mjs')
+  const folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-hash-'))
+  execFileSync(process.execPath, [bin, 'demo', 'lanternquay', '--out', folder])
+  const file = path.join(folder, 'lanternquay.tidytrail.json')
+  const { hash } = JSON.parse(
+    execFileSync(process.execPath, [bin, 'rehearse', file, '--format', 'json'], { encoding: 'utf8' }),
+  )
+  rmSync(folder, { recursive: true })
+  await openLevel(page, 'Lanternquay by night')
+  await page.keyboard.press('5')
+  await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
+  await expect(page.getByTestId('hash')).toHaveText(hash)
+  await register(page, 'On the ground').getByRole('button', { name: 'Other seed' }).click()
+  await expect(page.getByTestId('hash')).not.toHaveText(hash)
+})
+
+test('a rehearsal is paused, stepped, sped up, scrubbed back and begun again', async ({ page }) => {
+  await openLevel(page, 'Lanternquay by night')
+  await page.keyboard.press('5')
+  await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
+  await expect(page.getByTestId('hash')).toBeVisible()
+  const clock = page.getByTestId('clock')
+  await drawer(page).getByRole('button', { name: 'Pause' }).click()
+  await drawer(page).getByRole('slider').fill('120')
+  await expect(clock).toContainText('2:00 of 5:00')
+  for (let k = 0; k < 10; k++) await page.keyboard.press('.')
+  await expect(clock).toContainText('2:01 of 5:00')
+  await drawer(page).getByRole('button', { name: 'Faster' }).click()
+  await expect(drawer(page).getByLabel('Speed of the rehearsal')).toHaveText('×2')
+  await drawer(page).getByRole('slider').fill('30')
+  await register(page, 'On the ground')
+    .getByRole('option', { name: /Gatehouse 1/ })
+    .click()
+  await expect(card(page).getByTestId('agent-state')).toContainText('pausing at 2, Bollard row')
+  await expect(card(page)).toContainText('reached stop 1, Gate steps')
+  await register(page, 'On the ground').getByRole('button', { name: 'Again, same seed' }).click()
+  await expect(clock).toContainText('0:0')
+})
+
+test('the path probe measures the way, and says why there is none', async ({ page }) => {
+  await newLevel(page)
+  await page.keyboard.press('1')
+  await page.keyboard.press('b')
+  await drag(page, [40, 20], [44, 60])
+  await page.keyboard.press('2')
+  await expect(register(page, 'Reach')).toContainText('1 island')
+  await page.keyboard.press('p')
+  await click(page, 20, 40)
+  await click(page, 60, 40)
+  // Round the wall's end, 0.35 m clear of its corners: 28.4 + 4.4 + 25.7 m.
+  await expect(card(page).getByRole('heading')).toHaveText(/^58\.\d m$/)
+  await page.keyboard.press('Escape')
+  await click(page, 20, 40)
+  await click(page, 42, 40)
+  await expect(card(page)).toContainText('There is no way for warden: on top of Block 1, which is not for walking on')
+  await page.keyboard.press('w')
+  await page.mouse.move(at(42, 41).x, at(42, 41).y)
+})
+
+test('moving a solid by its handle keeps the reach up to date', async ({ page }) => {
+  await newLevel(page)
+  await page.keyboard.press('1')
+  await page.keyboard.press('b')
+  await drag(page, [40, 0], [44, 79])
+  await page.keyboard.press('2')
+  await expect(register(page, 'Reach')).toContainText('1 island')
+  await page.keyboard.press('1')
+  // The upper right corner up to the level's edge: the wall now parts the level.
+  await drag(page, [44, 79], [44, 80])
+  await page.keyboard.press('2')
+  await expect(register(page, 'Reach')).toContainText('2 islands')
+  await page.keyboard.press('Control+z')
+  await expect(register(page, 'Reach')).toContainText('1 island')
+})

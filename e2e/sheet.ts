@@ -1,0 +1,57 @@
+import { expect, type Locator, type Page } from '@playwright/test'
+
+/** A new blank level is 120 × 80 m, and at 1280 × 800 it is fitted with these figures. */
+const PX_PER_M = 5.75
+const MIDDLE = { x: 617, y: 426 }
+
+/** Where a place of a blank level is in the window, until the map is moved. */
+export const at = (x: number, y: number) => ({ x: MIDDLE.x + (x - 60) * PX_PER_M, y: MIDDLE.y - (y - 40) * PX_PER_M })
+
+export async function click(page: Page, x: number, y: number): Promise<void> {
+  const p = at(x, y)
+  await page.mouse.move(p.x - 3, p.y)
+  await page.mouse.click(p.x, p.y)
+}
+
+export async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+  const a = at(...from)
+  const b = at(...to)
+  await page.mouse.move(a.x, a.y)
+  await page.mouse.down()
+  await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 4 })
+  await page.mouse.move(b.x, b.y, { steps: 4 })
+  await page.mouse.up()
+}
+
+/** Makes a level from the shelf and waits until it is open. */
+export async function newLevel(page: Page): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New level' }).click()
+  await expect(page.getByTestId('kept')).toContainText('kept')
+  await expect(page.getByRole('button', { name: /^Reach/ })).toBeVisible()
+}
+
+export async function openLevel(page: Page, name: string): Promise<void> {
+  await page.goto('/')
+  await page.getByRole('link', { name, exact: true }).click()
+  await expect(page.getByTestId('kept')).toContainText('kept')
+}
+
+export const stage = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stages' }).getByRole('button', { name: new RegExp(`^${name}`) })
+export const card = (page: Page): Locator => page.getByRole('region', { name: /Field card|Left to do/ })
+export const drawer = (page: Page): Locator => page.getByRole('region', { name: 'Drawer' })
+export const register = (page: Page, name: string): Locator => page.getByRole('region', { name, exact: true })
+
+/** Draws a patrol through places, from the Routes stage, and ends it with Enter. */
+export async function drawPatrol(page: Page, places: [number, number][]): Promise<void> {
+  await page.keyboard.press('3')
+  await page.keyboard.press('d')
+  for (const [x, y] of places) await click(page, x, y)
+  await page.keyboard.press('Enter')
+}
+
+/** Waits until everything has reached the server. */
+export async function allKept(page: Page): Promise<void> {
+  await expect(page.getByTestId('kept')).toContainText(/^\s*kept/)
+}

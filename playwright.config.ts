@@ -1,0 +1,42 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { defineConfig } from '@playwright/test'
+
+const PORT = Number(process.env.TIDYTRAIL_TEST_PORT ?? 4391)
+// The config is read once by the runner and once by each worker; only the runner's folder is used.
+const data = process.env.TIDYTRAIL_TEST_DATA ?? mkdtempSync(path.join(tmpdir(), 'tidytrail-browser-'))
+process.env.TIDYTRAIL_TEST_DATA = data
+
+export default defineConfig({
+  testDir: 'e2e',
+  testIgnore: 'screenshots.spec.ts',
+  outputDir: 'test-results',
+  globalTeardown: './e2e/clean-up.ts',
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node scripts/start.mjs',
+    url: `http://127.0.0.1:${PORT}/api/health`,
+    env: { TIDYTRAIL_PORT: String(PORT), TIDYTRAIL_DATA: data },
+    timeout: 180_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
+  },
+})
