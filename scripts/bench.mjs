@@ -4,8 +4,12 @@ import path from 'node:path'
 import { installModules, ROOT } from './prepare.mjs'
 
 installModules((line) => process.stdout.write(`${line}\n`))
-const { status } = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', path.join(ROOT, 'bench/main.ts'), ...process.argv.slice(2)], {
-  cwd: ROOT,
-  stdio: 'inherit',
-})
+const { status } = spawnSync(
+  process.execPath,
+  ['--expose-gc', '--import', 'tsx', path.join(ROOT, 'bench/main.ts'), ...process.argv.slice(2)],
+  {
+    cwd: ROOT,
+    stdio: 'inherit',
+  },
+)
 process.exit(status ?? 1)

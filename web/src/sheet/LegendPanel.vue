@@ -1,7 +1,11 @@
 <script setup lang="ts">
+import { changeSettings } from '@tidytrail/core/level'
+import { useLevelStore } from '../stores/level'
 import { LAYERS, useSheetStore, type LayerId } from '../stores/sheet'
 
 const sheet = useSheetStore()
+const levels = useLevelStore()
+const GRIDS = [0.1, 0.25, 0.5, 1, 2, 5, 10]
 const WORDS: Record<LayerId, string> = {
   contours: 'Contours, every fifth labelled',
   grid: 'Grid',
@@ -52,5 +56,24 @@ const WORDS: Record<LayerId, string> = {
       </svg>
       {{ WORDS[id] }}
     </label>
+    <div class="row mt-1.5 border-t border-rule pt-2 text-[13px]">
+      <label class="row gap-1.5!">
+        <input
+          type="checkbox"
+          class="accent-pine"
+          :checked="levels.doc.settings.snap"
+          @change="levels.perform(changeSettings, { set: { snap: !levels.doc.settings.snap } })"
+        />
+        snap to every
+      </label>
+      <select
+        class="field w-auto! py-0!"
+        aria-label="Grid spacing"
+        :value="levels.doc.settings.gridM"
+        @change="levels.perform(changeSettings, { set: { gridM: Number(($event.target as HTMLSelectElement).value) } })"
+      >
+        <option v-for="m in GRIDS" :key="m" :value="m">{{ m }} m</option>
+      </select>
+    </div>
   </section>
 </template>
