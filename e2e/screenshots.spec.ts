@@ -22,7 +22,7 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   await page.keyboard.press('Escape')
   await page.keyboard.press('2')
   await page.keyboard.press('p')
-  await page.mouse.click(392, 316)
+  await page.mouse.click(310, 300)
   await page.mouse.move(600, 400)
   await page.mouse.click(762, 560)
   await page.waitForTimeout(500)

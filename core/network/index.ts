@@ -1,3 +1,4 @@
 export * from './following'
 export * from './legs'
 export * from './planner'
+export * from './profile'

@@ -29,8 +29,8 @@ function commit() {
 <template>
   <section class="panel flex max-h-full w-[282px] flex-col" aria-label="Field card">
     <header class="px-3 pt-2.5 pb-1">
-      <p class="text-[13px] font-bold capitalize" :class="tone">
-        {{ kind }}<span v-if="locked" class="text-faded normal-case"> · locked</span>
+      <p class="text-[13px] font-bold first-letter:uppercase" :class="tone">
+        {{ kind }}<span v-if="locked" class="text-faded"> · locked</span>
       </p>
       <h2 v-if="fixed || locked" class="truncate text-[19px]" :title="name">{{ name }}</h2>
       <input

@@ -42,7 +42,7 @@ const ticks = computed(() =>
 <template>
   <section
     class="panel flex flex-col"
-    :class="open ? (tab === 'run' ? 'h-[126px]' : 'h-[148px]') : ''"
+    :class="open ? (tab === 'run' ? 'h-[126px]' : 'max-h-[148px]') : ''"
     aria-label="Drawer"
   >
     <header class="flex items-center gap-4 px-3 pt-2 pb-1.5">

@@ -42,7 +42,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
           {{ now.toStop < 0 ? '–' : now.fromStop < 0 ? 'to the start' : `${now.fromStop + 1} to ${now.toStop + 1}` }}
         </dd>
       </div>
-      <div>
+      <div class="col-span-2">
         <dt class="label">target</dt>
         <dd class="truncate font-bold">
           {{ now.toStop < 0 ? '–' : `stop ${stopName(levels.doc, member.routeId, now.toStop)}` }}

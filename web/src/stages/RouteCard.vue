@@ -17,7 +17,7 @@ import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import CardFrame from '../sheet/CardFrame.vue'
 import { metres, seconds, TRAVEL_WORDS } from '../ui/figures'
-import { routeMeasures, travelTimeS } from './route-measures'
+import { travelTimeS, walkedLength } from './route-measures'
 import { facingWords, pauseWords } from './stop-words'
 
 const props = defineProps<{ id: string }>()
@@ -27,7 +27,8 @@ const survey = useSurveyStore()
 const route = computed(() => levels.doc.routes[props.id])
 const MODES: TravelMode[] = ['one-way', 'round', 'there-and-back']
 
-const measures = computed(() => routeMeasures(survey.ways.get(props.id)?.ways ?? []))
+const ways = computed(() => survey.ways.get(props.id))
+const measures = computed(() => ({ lengthM: walkedLength(ways.value?.ways ?? []), climbM: ways.value?.climbM ?? 0 }))
 const profile = computed(() => levels.doc.profiles[profilesOfRoute(levels.doc, props.id)[0] ?? ''])
 const timeS = computed(() => {
   const p = profile.value

@@ -7,14 +7,14 @@ import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { count, metres, TRAVEL_WORDS } from '../ui/figures'
-import { routeMeasures } from './route-measures'
+import { walkedLength } from './route-measures'
 
 const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 const actions = useRegisterActions('routes')
 
-const lengthOf = (id: string) => routeMeasures(survey.ways.get(id)?.ways ?? []).lengthM
+const lengthOf = (id: string) => walkedLength(survey.ways.get(id)?.ways ?? [])
 const rows = computed<RegisterRow[]>(() => {
   return Object.entries(levels.doc.routes).map(([id, r]: [string, Route]) => ({
     id,

@@ -13,6 +13,8 @@ export interface TileDrawing {
 export interface RouteWays {
   readonly profileId: string
   readonly ways: readonly PathAnswer[]
+  /** All height gained on the way, metres. */
+  readonly climbM: number
 }
 
 /** What the surveyor tells after a level has been worked through; `stamp` is the level's. */

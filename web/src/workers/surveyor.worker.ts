@@ -2,7 +2,7 @@ import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
 import { climbOf, type Point3 } from '@tidytrail/core/geometry'
 import { applyPatch, type Level, type PatchOp } from '@tidytrail/core/level'
-import { legsOf, profilesOfRoute } from '@tidytrail/core/network'
+import { legsOf, profileAlong, profilesOfRoute } from '@tidytrail/core/network'
 import { whyNotHere, type PathAnswer, type ReachMap, type Tile } from '@tidytrail/core/reach'
 import { expose } from 'comlink'
 import type { LegAnswer, RouteWays, Surveyor, SurveyListener, SurveyReport, TileDrawing } from './surveyor.protocol'
@@ -101,7 +101,8 @@ function report(current: Level, of: number, tookMs: number): SurveyReport {
     const ways = legsOf(route).map((leg) => planner.way(at(leg.from), at(leg.to), route.legs))
     const before = sentWays.get(id)
     if (before && before.ways.length === ways.length && before.ways.every((w, i) => w === ways[i])) continue
-    const sent: RouteWays = { profileId, ways }
+    const climbM = ways.reduce((sum, w) => sum + (w.found ? climbOf(profileAlong(planner.map, w.line)) : 0), 0)
+    const sent: RouteWays = { profileId, ways, climbM }
     sentWays.set(id, sent)
     routes[id] = sent
   }
@@ -136,7 +137,7 @@ const surveyor: Surveyor = {
         : way.why === 'end-off-reach'
           ? whyNotHere(planner.map, to)
           : 'nothing joins the two sides'
-    return { way, climbM: way.found ? climbOf(way.line) : 0, why }
+    return { way, climbM: way.found ? climbOf(profileAlong(planner.map, way.line)) : 0, why }
   },
   whyNot(profileId: string, at: Point3) {
     const map = survey.plannerFor(profileId)?.map

@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest'
+import { climbOf, type Box2, type Point3 } from '@tidytrail/core/geometry'
+import { buildReach, reachSource } from '@tidytrail/core/reach'
+import { box, sceneLevel } from '@tidytrail/core/testing'
+import { LegPlanner, legsOf, nextStop, profileAlong } from '.'
+
+const order = ['st_a', 'st_b', 'st_c']
+
+describe('legs', () => {
+  it('lead from stop to stop, and a round’s last one back to the first', () => {
+    expect(legsOf({ order, travel: 'one-way' })).toEqual([
+      { from: 0, to: 1 },
+      { from: 1, to: 2 },
+    ])
+    expect(legsOf({ order, travel: 'round' }).at(-1)).toEqual({ from: 2, to: 0 })
+    expect(legsOf({ order: ['st_a'], travel: 'round' })).toEqual([])
+  })
+
+  it('are travelled one way, round, or there and back', () => {
+    expect(nextStop({ order, travel: 'one-way' }, 2, 1)).toBeUndefined()
+    expect(nextStop({ order, travel: 'round' }, 2, 1)).toEqual({ to: 0, direction: 1 })
+    expect(nextStop({ order, travel: 'there-and-back' }, 2, 1)).toEqual({ to: 1, direction: -1 })
+    expect(nextStop({ order, travel: 'there-and-back' }, 0, -1)).toEqual({ to: 1, direction: 1 })
+    expect(nextStop({ order: ['st_a'], travel: 'round' }, 0, 1)).toBeUndefined()
+  })
+})
+
+const over = sceneLevel(40, 20, {
+  sd_up: { shape: 'ramp', name: '', at: [11, 10], sizeX: 6, sizeY: 20, baseM: 0, heightM: 2, walkable: true },
+  sd_top: box(14, 0, 20, 20, 2, { walkable: true }),
+  sd_down: {
+    shape: 'ramp',
+    name: '',
+    at: [23, 10],
+    sizeX: 6,
+    sizeY: 20,
+    turnRad: Math.PI,
+    baseM: 0,
+    heightM: 2,
+    walkable: true,
+  },
+})
+
+describe('ways', () => {
+  const planner = new LegPlanner(buildReach(reachSource(over, 'pf_warden')))
+  const a: Point3 = [4, 10, 0]
+  const b: Point3 = [36, 10, 0]
+
+  it('climb what the floor climbs, though the line is straight', () => {
+    const way = planner.way(a, b)
+    if (!way.found) throw new Error('a way was expected')
+    expect(climbOf(way.line)).toBe(0)
+    expect(climbOf(profileAlong(planner.map, way.line))).toBeCloseTo(2, 1)
+  })
+
+  it('are kept until a change could make a difference', () => {
+    const way = planner.way(a, b)
+    expect(planner.way(a, b)).toBe(way)
+    const far: Box2 = { minX: 0, minY: 18, maxX: 2, maxY: 20 }
+    planner.forget([far])
+    expect(planner.way(a, b)).toBe(way)
+    planner.forget([{ minX: 20, minY: 9, maxX: 21, maxY: 11 }])
+    expect(planner.way(a, b)).not.toBe(way)
+    expect(planner.way(a, b)).toEqual(way)
+  })
+})
