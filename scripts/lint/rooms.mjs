@@ -42,7 +42,10 @@ export function refusal(root, file, specifier) {
   if (from.startsWith('core/') && /^node:/.test(specifier) && !isTest) {
     return `core has no Node built-ins, but ${from} imports ${specifier}`
   }
+  // Files beside the rooms configure them and belong to none.
+  const outside = path.dirname(file) === root
   if (specifier.startsWith('.')) {
+    if (outside) return undefined
     const to = roomOf(root, path.resolve(path.dirname(file), specifier, 'x'))
     // Scripts are plain files without a package; the harnesses use them as they are.
     return to === from || to === 'scripts'
