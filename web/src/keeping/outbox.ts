@@ -16,13 +16,19 @@ export interface Waiting {
 const store = createStore('tidytrail', 'outbox')
 const tabId = crypto.randomUUID()
 
-// Held for as long as this tab lives, so that other tabs can tell its outbox from one left behind.
-void navigator.locks?.request(`tidytrail-tab-${tabId}`, () => new Promise(() => {}))
+/** Held for as long as this tab lives, so that other tabs can tell its outbox from one left behind. */
+let claimed = false
+function claim(): void {
+  if (claimed) return
+  claimed = true
+  void navigator.locks?.request(`tidytrail-tab-${tabId}`, () => new Promise(() => {}))
+}
 
 const keyOf = (levelId: string, tab: string) => `${levelId}/${tab}`
 
 /** Writes what is waiting to the browser's own store; an empty list clears it. */
 export async function keepWaiting(levelId: string, waiting: Waiting): Promise<void> {
+  claim()
   const key = keyOf(levelId, tabId)
   if (waiting.batches.length === 0) await del(key, store)
   else await set(key, JSON.parse(JSON.stringify(waiting)), store)
@@ -30,6 +36,7 @@ export async function keepWaiting(levelId: string, waiting: Waiting): Promise<vo
 
 /** What tabs that no longer live left unsent for a level, oldest revision first; it now belongs to this tab. */
 export async function adoptLeftovers(levelId: string): Promise<Waiting[]> {
+  claim()
   const alive = new Set((await navigator.locks?.query())?.held?.map((l) => l.name))
   const found: Waiting[] = []
   for (const [key, value] of await entries<string, Waiting>(store)) {

@@ -1,12 +1,4 @@
-import {
-  applyPatch,
-  newId,
-  type Edit,
-  type EditResult,
-  type IdKind,
-  type Level,
-  type PatchOp,
-} from '@tidytrail/core/level'
+import { applyPatch, type Edit, type EditResult, type Level, type PatchOp } from '@tidytrail/core/level'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { makeFrom } from '../api/levels'
@@ -16,8 +8,6 @@ import { History, squeeze, type HistoryEntry } from './history'
 
 /** Who hears of every change to the level, as patches. */
 type Listener = (level: Level, patch: PatchOp[] | 'anew') => void
-
-export const randomId = (kind: IdKind) => newId(kind, () => crypto.getRandomValues(new Uint32Array(1))[0] / 0x100000000)
 
 /** The open level: the document, its history, and how far it has been kept. */
 export const useLevelStore = defineStore('level', () => {

@@ -1,7 +1,7 @@
 import { addStop, changeThings, movePlaces, type Solid } from '@tidytrail/core/level'
 import type { Hit } from '../map/hit'
 import { toScreenX, toScreenY } from '../map/viewport'
-import { randomId } from '../stores/level'
+import { randomId } from '../stores/random-id'
 import { STAGES } from '../stores/sheet'
 import { dragHandle, handlesOf, movedBy } from './solid-handles'
 import type { MakeTool, MapPointer } from './tool'

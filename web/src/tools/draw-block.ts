@@ -3,7 +3,7 @@ import { floorsAt, floorUnder, heightAt, terrainOf } from '@tidytrail/core/groun
 import { toMillimetre } from '@tidytrail/core/geometry'
 import { metres } from '../ui/figures'
 import { label, X, Y } from '../map/pen'
-import { randomId } from '../stores/level'
+import { randomId } from '../stores/random-id'
 import type { MakeTool, MapPointer, Tool, ToolContext } from './tool'
 
 const NEW_BOX_M = 3

@@ -4,7 +4,7 @@ import { addThing, freshName, solidSchema } from '@tidytrail/core/level'
 import { toMillimetre } from '@tidytrail/core/geometry'
 import { traceLine, X, Y } from '../map/pen'
 import { toScreenX, toScreenY } from '../map/viewport'
-import { randomId } from '../stores/level'
+import { randomId } from '../stores/random-id'
 import type { MakeTool } from './tool'
 
 const CLOSE_PX = 10

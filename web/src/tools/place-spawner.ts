@@ -1,6 +1,6 @@
 import { addThing, freshName, spawnerSchema } from '@tidytrail/core/level'
 import { X, Y } from '../map/pen'
-import { randomId } from '../stores/level'
+import { randomId } from '../stores/random-id'
 import type { MakeTool, MapPointer } from './tool'
 
 const FACING_PX = 8

@@ -1,6 +1,6 @@
 import { addStop } from '@tidytrail/core/level'
 import { X, Y } from '../map/pen'
-import { randomId } from '../stores/level'
+import { randomId } from '../stores/random-id'
 import type { MakeTool, MapPointer } from './tool'
 
 /** Puts new stops into legs. */

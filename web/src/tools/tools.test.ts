@@ -1,0 +1,390 @@
+import { blankLevel, type Edit, type EditResult, type Level } from '@tidytrail/core/level'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { toScreenX, toScreenY, type Viewport } from '../map/viewport'
+import { hitAt } from '../map/hit'
+import { chooseTool } from './choose'
+import { boxTool, rampTool } from './draw-block'
+import { prismTool } from './draw-prism'
+import { drawRouteTool } from './draw-route'
+import { placeSpawnerTool } from './place-spawner'
+import { spliceTool } from './splice'
+import type { MapPointer, Tool, ToolContext } from './tool'
+
+/** A sheet without a page: a level, an undo stack, and a pointer in level metres. */
+class Bench {
+  level: Level = blankLevel('Tools')
+  readonly past: Level[] = []
+  readonly view: Viewport = { x: 60, y: 40, scale: 5, width: 1000, height: 700 }
+  readonly sheet = {
+    stage: 'routes',
+    selected: [] as readonly string[],
+    hovered: undefined as string | undefined,
+    hint: '',
+    drawerTab: '',
+    panels: { drawer: true },
+    get chosen() {
+      return this.selected[0]
+    },
+    choose(ids: readonly string[]) {
+      this.selected = ids
+    },
+    toggle(id: string) {
+      this.selected = this.selected.includes(id) ? this.selected.filter((s) => s !== id) : [...this.selected, id]
+    },
+  }
+  done = 0
+  released = 0
+  gesture: string | undefined
+
+  readonly context = {
+    sheet: this.sheet,
+    view: this.view,
+    survey: { path: async () => undefined, whyNot: async () => undefined, profileId: 'pf_warden' },
+    levels: {
+      perform: <A>(edit: Edit<A>, args: A, gesture?: string) => this.take(edit.apply(this.level, args), gesture),
+      together: (_label: string, edits: ((level: Level) => EditResult)[]) => {
+        const level = edits.reduce((l, edit) => edit(l).level, this.level)
+        this.take({ level, patch: [], inverse: [] })
+      },
+      release: () => {
+        this.released++
+        this.gesture = undefined
+      },
+    },
+    hit: (p: { sx: number; sy: number }, kinds?: Parameters<typeof hitAt>[3]) =>
+      hitAt(
+        {
+          level: this.level,
+          view: this.view,
+          ways: new Map(),
+          findings: [],
+          agents: [],
+          shown: { solids: true, routes: true, spawners: true, findings: true, agents: true },
+          chosen: new Set(),
+        },
+        p.sx,
+        p.sy,
+        kinds,
+      ),
+    place: (x: number, y: number, options: { free?: boolean } = {}) =>
+      options.free ? [x, y, 0] : [Math.round(x), Math.round(y), 0],
+    redraw: () => {},
+    done: () => this.done++,
+  }
+
+  constructor() {
+    Object.defineProperty(this.context.levels, 'doc', { get: () => this.level })
+  }
+
+  make(tool: (context: ToolContext) => Tool): Tool {
+    return tool(this.context as unknown as ToolContext)
+  }
+
+  private take(result: EditResult, gesture?: string): void {
+    if (gesture === undefined || gesture !== this.gesture) this.past.push(this.level)
+    this.gesture = gesture
+    this.level = result.level
+  }
+
+  undo(): void {
+    this.level = this.past.pop()!
+  }
+
+  pointer(x: number, y: number, keys: Partial<Pick<MapPointer, 'shift' | 'alt' | 'ctrl'>> = {}): MapPointer {
+    const at: [number, number, number] = keys.alt ? [x, y, 0] : [Math.round(x), Math.round(y), 0]
+    return {
+      sx: toScreenX(this.view, x),
+      sy: toScreenY(this.view, y),
+      x,
+      y,
+      at,
+      shift: false,
+      alt: false,
+      ctrl: false,
+      ...keys,
+    }
+  }
+
+  click(tool: Tool, x: number, y: number, keys = {}): void {
+    const p = this.pointer(x, y, keys)
+    tool.move?.(p, false)
+    tool.down?.(p)
+    tool.up?.(p)
+  }
+
+  drag(tool: Tool, from: [number, number], to: [number, number], keys = {}): void {
+    tool.down?.(this.pointer(...from, keys))
+    for (let k = 1; k <= 5; k++) {
+      tool.move?.(
+        this.pointer(from[0] + ((to[0] - from[0]) * k) / 5, from[1] + ((to[1] - from[1]) * k) / 5, keys),
+        true,
+      )
+    }
+    tool.up?.(this.pointer(...to, keys))
+  }
+
+  get route() {
+    return Object.values(this.level.routes)[0]
+  }
+  places() {
+    return this.route.order.map((s) => this.level.waypoints[this.route.stops[s].waypointId].at.slice(0, 2))
+  }
+}
+
+let bench: Bench
+beforeEach(() => {
+  bench = new Bench()
+})
+
+describe('drawing a route', () => {
+  const draw = (...places: [number, number][]) => {
+    const tool = bench.make(drawRouteTool)
+    for (const [x, y] of places) bench.click(tool, x, y)
+    return tool
+  }
+
+  it('places a stop a click, on the grid, and ends with Enter', () => {
+    const tool = draw([10.2, 10.4], [30, 10])
+    expect(tool.press?.('Enter')).toBe(true)
+    expect(bench.places()).toEqual([
+      [10, 10],
+      [30, 10],
+    ])
+    expect([bench.route.travel, bench.done, bench.sheet.selected]).toEqual([
+      'one-way',
+      1,
+      [Object.keys(bench.level.routes)[0]],
+    ])
+  })
+
+  it('closes the round with a second click on the first stop', () => {
+    draw([10, 10], [30, 10], [30, 30], [10.5, 10.2])
+    expect(bench.route.travel).toBe('round')
+    expect(bench.route.order).toHaveLength(3)
+  })
+
+  it('takes the last stop back with Backspace, and the route with its last stop', () => {
+    const tool = draw([10, 10], [30, 10])
+    tool.press?.('Backspace')
+    expect(bench.places()).toEqual([[10, 10]])
+    tool.press?.('Backspace')
+    expect(bench.level.routes).toEqual({})
+    expect(bench.level.waypoints).toEqual({})
+    bench.click(tool, 50, 50)
+    expect(bench.places()).toEqual([[50, 50]])
+  })
+
+  it('keeps nothing of a route that is left with a single stop', () => {
+    draw([10, 10]).press?.('Escape')
+    expect(bench.level.routes).toEqual({})
+    expect(bench.sheet.hint).toContain('at least two stops')
+    bench.make(drawRouteTool)
+  })
+
+  it('begins anew when undo has taken the route away in the middle', () => {
+    const tool = draw([10, 10])
+    bench.undo()
+    bench.click(tool, 40, 40)
+    expect(Object.keys(bench.level.routes)).toHaveLength(1)
+    expect(bench.places()).toEqual([[40, 40]])
+  })
+
+  it('shares a waypoint of another route that is clicked, but not twice in a row', () => {
+    draw([10, 10], [30, 10]).press?.('Enter')
+    const tool = bench.make(drawRouteTool)
+    bench.click(tool, 30, 10)
+    bench.click(tool, 30, 10)
+    bench.click(tool, 30, 40)
+    tool.press?.('Enter')
+    const [first, second] = Object.values(bench.level.routes)
+    expect(second.order).toHaveLength(2)
+    expect(second.stops[second.order[0]].waypointId).toBe(first.stops[first.order[1]].waypointId)
+  })
+
+  it('with Shift goes at multiples of 45° from the last stop', () => {
+    const tool = bench.make(drawRouteTool)
+    bench.click(tool, 10, 10)
+    bench.click(tool, 30, 12, { shift: true })
+    const [, [x, y]] = bench.places()
+    expect(y).toBeCloseTo(10, 6)
+    expect(x).toBeCloseTo(30, 0)
+  })
+})
+
+describe('splicing', () => {
+  it('puts a stop into the leg under the pointer, and says so where there is none', () => {
+    const draw = bench.make(drawRouteTool)
+    for (const [x, y] of [
+      [10, 10],
+      [30, 10],
+      [30, 30],
+    ])
+      bench.click(draw, x, y)
+    draw.press?.('Enter')
+    const tool = bench.make(spliceTool)
+    bench.click(tool, 20, 10)
+    expect(bench.places()).toEqual([
+      [10, 10],
+      [20, 10],
+      [30, 10],
+      [30, 30],
+    ])
+    bench.click(tool, 60, 60)
+    expect(bench.sheet.hint).toContain('no leg here')
+    expect(bench.route.order).toHaveLength(4)
+  })
+})
+
+describe('choosing', () => {
+  beforeEach(() => {
+    const draw = bench.make(drawRouteTool)
+    for (const [x, y] of [
+      [10, 10],
+      [30, 10],
+      [30, 30],
+    ])
+      bench.click(draw, x, y)
+    draw.press?.('Enter')
+    bench.sheet.choose([])
+  })
+
+  it('chooses what is clicked, adds with Shift, and nothing on open ground', () => {
+    const tool = bench.make(chooseTool)
+    bench.click(tool, 10, 10)
+    expect(bench.sheet.selected).toEqual([bench.route.order[0]])
+    bench.click(tool, 30, 10, { shift: true })
+    expect(bench.sheet.selected).toEqual(bench.route.order.slice(0, 2))
+    bench.click(tool, 20, 10)
+    expect(bench.sheet.selected).toEqual(Object.keys(bench.level.routes))
+    bench.click(tool, 80, 60)
+    expect(bench.sheet.selected).toEqual([])
+  })
+
+  it('drags a stop on the grid as one step, freely with Alt', () => {
+    const tool = bench.make(chooseTool)
+    const steps = bench.past.length
+    bench.drag(tool, [10, 10], [15.3, 20.4])
+    expect(bench.places()[0]).toEqual([15, 20])
+    expect(bench.past).toHaveLength(steps + 1)
+    expect(bench.released).toBeGreaterThan(0)
+    bench.drag(tool, [15, 20], [16.3, 20.4], { alt: true })
+    expect(bench.places()[0][0]).toBeCloseTo(16.3, 6)
+  })
+
+  it('drags all chosen stops together and keeps their places to one another', () => {
+    const tool = bench.make(chooseTool)
+    bench.sheet.choose(bench.route.order)
+    bench.drag(tool, [30, 10], [33, 14])
+    expect(bench.places()).toEqual([
+      [13, 14],
+      [33, 14],
+      [33, 34],
+    ])
+  })
+
+  it('a twitch of the hand moves nothing', () => {
+    const tool = bench.make(chooseTool)
+    bench.drag(tool, [10, 10], [10.3, 10.2])
+    expect(bench.places()[0]).toEqual([10, 10])
+  })
+
+  it('a double click puts a stop into a leg, unless the route is locked', () => {
+    const tool = bench.make(chooseTool)
+    tool.doubleClick?.(bench.pointer(20, 10))
+    expect(bench.route.order).toHaveLength(4)
+    const [id] = Object.keys(bench.level.routes)
+    bench.level = { ...bench.level, routes: { [id]: { ...bench.route, locked: true } } }
+    tool.doubleClick?.(bench.pointer(25, 10))
+    expect(bench.route.order).toHaveLength(4)
+  })
+})
+
+describe('solids', () => {
+  beforeEach(() => {
+    bench.sheet.stage = 'ground'
+  })
+  const solid = () => Object.values(bench.level.solids)[0]
+
+  it('are boxes drawn from any corner to the opposite one', () => {
+    bench.drag(bench.make(boxTool), [30, 40], [20, 36])
+    expect(solid()).toMatchObject({
+      shape: 'box',
+      at: [25, 38],
+      sizeX: 10,
+      sizeY: 4,
+      baseM: 0,
+      heightM: 3,
+      name: 'Block 1',
+    })
+    expect(bench.done).toBe(1)
+  })
+
+  it('are not made by a mere click, which is explained', () => {
+    bench.click(bench.make(boxTool), 30, 40)
+    expect(bench.level.solids).toEqual({})
+    expect(bench.sheet.hint).toContain('drag to the opposite one')
+  })
+
+  it('are ramps that rise the way they were drawn, up to the floor they meet', () => {
+    bench.drag(bench.make(boxTool), [30, 30], [40, 40])
+    const [id] = Object.keys(bench.level.solids)
+    bench.drag(bench.make(rampTool), [20, 33], [30, 37])
+    const ramp = Object.entries(bench.level.solids).find(([k]) => k !== id)![1]
+    expect(ramp).toMatchObject({
+      shape: 'ramp',
+      at: [25, 35],
+      sizeX: 10,
+      sizeY: 4,
+      turnRad: 0,
+      heightM: 3,
+      walkable: true,
+    })
+  })
+
+  it('are prisms closed on their first corner, but not when they cross themselves', () => {
+    const tool = bench.make(prismTool)
+    for (const [x, y] of [
+      [10, 10],
+      [30, 30],
+      [30, 10],
+      [10, 30],
+    ])
+      bench.click(tool, x, y)
+    tool.press?.('Enter')
+    expect(bench.sheet.hint).toContain('crosses itself')
+    tool.press?.('Backspace')
+    bench.click(tool, 10, 10)
+    expect(solid()).toMatchObject({
+      shape: 'prism',
+      ring: [
+        [10, 10],
+        [30, 30],
+        [30, 10],
+      ],
+    })
+  })
+
+  it('are moved in the Ground stage by dragging, and not elsewhere unless chosen', () => {
+    bench.drag(bench.make(boxTool), [30, 30], [40, 40])
+    bench.sheet.choose([])
+    bench.drag(bench.make(chooseTool), [35, 35], [38, 35])
+    expect(solid()).toMatchObject({ at: [38, 35] })
+    bench.sheet.choose([])
+    bench.sheet.stage = 'routes'
+    expect(bench.make(chooseTool).down?.(bench.pointer(38, 35))).toBe(false)
+  })
+})
+
+describe('spawners', () => {
+  it('are placed by a click, facing where one drags', () => {
+    bench.drag(bench.make(placeSpawnerTool), [20, 20], [20, 26])
+    expect(Object.values(bench.level.spawners)[0]).toMatchObject({
+      name: 'Spawner 1',
+      at: [20, 20, 0],
+      facingRad: 1.571,
+      profileId: 'pf_warden',
+    })
+    bench.click(bench.make(placeSpawnerTool), 40, 20)
+    expect(Object.values(bench.level.spawners)[1]).toMatchObject({ name: 'Spawner 2', facingRad: 0 })
+  })
+})
