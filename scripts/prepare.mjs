@@ -42,7 +42,12 @@ export function installModules(say) {
   )
   if (existsSync(stamp) && statSync(stamp).mtimeMs >= wanted) return
   say('installing npm packages …')
-  npm(['ci', '--include=dev'], 'installing the npm packages')
+  try {
+    npm(['ci', '--include=dev'], 'installing the npm packages')
+  } catch {
+    // A registry that lacks a package for some other platform makes `ci` refuse; what this machine needs is there.
+    npm(['install', '--include=dev', '--no-save'], 'installing the npm packages')
+  }
 }
 
 /** @param {(line: string) => void} say */
