@@ -20,13 +20,17 @@ export function floorsAt(terrain: Terrain, x: number, y: number): Floor[] {
     .filter((k) => ringHolds(terrain.solids[k].ring, x, y))
     .map((k) => ({ baseM: terrain.solids[k].baseM, topM: topAt(terrain.solids[k], x, y), solid: k }))
     .sort((a, b) => a.baseM - b.baseM || a.solid - b.solid)
+  // Of two tops at one height the one that may be walked on counts; the ground always may.
+  const isShut = (solid: number) => solid >= 0 && !terrain.solids[solid].walkable
   const floors: Floor[] = []
   let top = { z: heightAt(terrain.field, x, y), solid: -1 }
   for (const span of spans) {
     if (span.baseM > top.z) {
       floors.push({ ...top, ceilingM: span.baseM })
       top = { z: span.topM, solid: span.solid }
-    } else if (span.topM > top.z) top = { z: span.topM, solid: span.solid }
+    } else if (span.topM > top.z || (span.topM === top.z && isShut(top.solid) && !isShut(span.solid))) {
+      top = { z: span.topM, solid: span.solid }
+    }
   }
   floors.push({ ...top, ceilingM: Infinity })
   return floors

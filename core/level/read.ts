@@ -1,8 +1,9 @@
 import { parse, type ParseError } from 'jsonc-parser'
 import type { z } from 'zod'
 import { LevelError } from './error'
+import { COLLECTIONS } from './kinds'
 import { assertReferences } from './references'
-import { levelSchema, type Level } from './schema'
+import { levelSchema, LIMITS, type Level } from './schema'
 import { upgrade } from './upgrade'
 
 /** Greatest size of a level file, in UTF-16 units of its text. */
@@ -39,10 +40,22 @@ export function readLevelText(text: string): Level {
  */
 export function readLevel(document: unknown): Level {
   assertTame(document)
-  const result = levelSchema.safeParse(upgrade(document))
+  const current = upgrade(document)
+  assertCounts(current)
+  const result = levelSchema.safeParse(current)
   if (!result.success) throw errorOf(result.error)
   assertReferences(result.data)
   return result.data
+}
+
+/** Refuses collections with too many things before each of them is looked at. */
+function assertCounts(document: Record<string, unknown>): void {
+  for (const collection of COLLECTIONS) {
+    const things = document[collection]
+    const most = collection === 'waypoints' || collection === 'links' ? LIMITS.waypoints : LIMITS.things
+    const count = typeof things === 'object' && things !== null ? Object.keys(things).length : 0
+    if (count > most) throw new LevelError('too-large', collection, `holds ${count} things; at most ${most} are read`)
+  }
 }
 
 /** Refuses keys that could reach a prototype, and documents too deep or too big to be a level. */

@@ -273,10 +273,7 @@ export const levelSchema = z.object({
   reachAreas: few(reachAreaSchema).default({}),
   profiles: few(profileSchema).default({}),
   passages: few(passageSchema).default({}),
-  waypoints: z
-    .record(id, waypointSchema)
-    .refine((r) => Object.keys(r).length <= LIMITS.waypoints, `holds more than ${LIMITS.waypoints} waypoints`)
-    .default({}),
+  waypoints: z.record(id, waypointSchema).default({}),
   links: z.record(id, linkSchema).default({}),
   routes: few(routeSchema).default({}),
   junctions: few(junctionSchema).default({}),

@@ -334,6 +334,13 @@ export class TileBuilder {
               bestDz = dz
             }
             if (best < 0 || this.wallBetween(column * 2 + d, Math.min(z[f], z[best]), Math.max(z[f], z[best]))) continue
+            // Two floors close together may both want the same neighbour; the one nearer in height has it.
+            const rival = links[best * 4 + d + 2]
+            if (rival !== NONE) {
+              const taken = start[column] + rival
+              if (Math.abs(z[taken] - z[best]) <= bestDz) continue
+              links[taken * 4 + d] = NONE
+            }
             links[f * 4 + d] = best - start[other]
             links[best * 4 + d + 2] = f - start[column]
           }

@@ -51,30 +51,35 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
     let d = d0
     do {
       seen[f * 4 + d] = 1
+      const walkFloor = f
+      const walkColumn = c
+      let bends = -1
       const i = c % TILE
       const j = (c - i) / TILE
       // The far end of side d when going round the column anticlockwise.
       walk.xy.push(i + (d === 0 || d === 3 ? 1 : 0), j + (d === 0 || d === 1 ? 1 : 0))
       walk.seam.push(onward[f * 4 + d])
-      const ahead = (d + 1) % 4
-      const g = next(f, c, ahead)
-      walk.floor.push(f)
-      walk.column.push(c)
-      if (g < 0) d = ahead
-      else {
-        const h = next(g, step(c, ahead), d)
-        if (h < 0) {
-          f = g
-          c = step(c, ahead)
-        } else {
-          // Turning right round an obstacle: the column in the elbow is where a path would bend.
-          walk.floor[walk.floor.length - 1] = g
-          walk.column[walk.column.length - 1] = step(c, ahead)
-          f = h
-          c = step(step(c, ahead), d)
-          d = (d + 3) % 4
+      // Round the vertex at the side's far end, from column to column, until one has no way on: that is the next side.
+      // One turn is a left bend, two straight on, three right round an obstacle, four back along a wall's other face.
+      let ahead = (d + 1) % 4
+      let elbow = f
+      let elbowColumn = c
+      for (let turns = 0; ; turns++) {
+        const g = next(f, c, ahead)
+        if (g < 0) break
+        f = g
+        c = step(c, ahead)
+        if (turns === 0) {
+          elbow = f
+          elbowColumn = c
         }
+        ahead = (ahead + 3) % 4
+        bends = turns
       }
+      const right = bends > 0
+      walk.floor.push(right ? elbow : walkFloor)
+      walk.column.push(right ? elbowColumn : walkColumn)
+      d = ahead
     } while (!(f === f0 && d === d0))
     return walk
   }

@@ -1,3 +1,4 @@
 /** Slow, obvious versions and made-up scenes for tests and benchmarks. Not part of the product. */
+export * from './flood'
 export * from './scenes'
 export * from './visibility'

@@ -65,6 +65,12 @@ function onStopKey(event: KeyboardEvent, stopId: string, i: number) {
   } else if (event.key === 'Enter') sheet.choose([stopId])
 }
 
+function goOn() {
+  sheet.goOnWith = props.id
+  sheet.stage = 'routes'
+  sheet.toolId = 'draw'
+}
+
 function remove() {
   levels.perform(removeThings, { ids: [props.id] })
   sheet.choose([])
@@ -163,6 +169,7 @@ function remove() {
       </select>
     </label>
     <template #foot>
+      <button v-if="route.travel !== 'round'" class="btn" :disabled="route.locked" @click="goOn">Go on drawing</button>
       <button class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
         <IconArrowsExchange :size="15" /> Reverse
       </button>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { addThing, WARDEN } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { STAGE_NAMES, useSheetStore } from '../stores/sheet'
 import { useLevelStore } from '../stores/level'
+import { randomId } from '../stores/random-id'
 import { useSurveyStore } from '../stores/survey'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { mend } from '../sheet/mend'
@@ -22,12 +24,13 @@ const ABOUT = {
 }
 const empty = (record: object) => Object.keys(record).length === 0
 
+const addWarden = () => levels.perform(addThing, { in: 'profiles', id: randomId('profiles'), thing: WARDEN })
+
 /** The first thing to do, when the stage has nothing yet. */
 const first = computed(() => {
   const l = levels.doc
   if (sheet.stage === 'ground' && empty(l.solids)) return { text: 'Draw the first solid', tool: 'box' }
-  if (sheet.stage === 'reach' && empty(l.profiles))
-    return { text: 'This level has no profile; import one that has, or begin from a new level.' }
+  if (sheet.stage === 'reach' && empty(l.profiles)) return { text: 'Add a warden', run: addWarden }
   if (sheet.stage === 'routes' && empty(l.routes)) return { text: 'Draw the first route', tool: 'draw' }
   if (sheet.stage === 'cast' && empty(l.routes))
     return { text: 'Agents need something to follow: draw a route first', stage: 'routes' as const }
@@ -56,7 +59,7 @@ const found = computed(() =>
         <button v-else-if="first.stage" class="btn mt-2 text-left" @click="sheet.stage = first.stage">
           {{ first.text }}
         </button>
-        <p v-else class="mt-2">{{ first.text }}</p>
+        <button v-else-if="first.run" class="btn btn-main mt-2" @click="first.run()">{{ first.text }}</button>
       </template>
       <p
         v-else-if="found.length === 0 && sheet.stage !== 'rehearse' && sheet.stage !== 'sign-off'"

@@ -34,6 +34,8 @@ export const useSheetStore = defineStore('sheet', () => {
   const panels = reactive({ register: true, card: true, drawer: true, legend: false })
   const drawerTab = ref('findings')
   const pointer = shallowRef<{ x: number; y: number; z: number }>()
+  /** The route the drawing tool is to go on with when it is next taken in hand. */
+  const goOnWith = ref<string>()
   /** A line of help or refusal from the tool in hand. */
   const hint = ref('')
   const chosen = computed(() => selected.value[0])
@@ -46,5 +48,5 @@ export const useSheetStore = defineStore('sheet', () => {
     selected.value = selected.value.includes(id) ? selected.value.filter((s) => s !== id) : [...selected.value, id]
   }
 
-  return { stage, toolId, selected, hovered, shown, panels, drawerTab, pointer, hint, chosen, choose, toggle }
+  return { stage, toolId, selected, hovered, shown, panels, drawerTab, pointer, goOnWith, hint, chosen, choose, toggle }
 })

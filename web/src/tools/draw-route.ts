@@ -45,6 +45,14 @@ export const drawRouteTool: MakeTool = (ctx) => {
     ctx.redraw()
   }
 
+  /** Takes up the route it was asked to go on with, and lets go of one that undo has taken away. */
+  function catchUp(): void {
+    const asked = ctx.sheet.goOnWith
+    ctx.sheet.goOnWith = undefined
+    if (asked && ctx.levels.doc.routes[asked]) routeId = asked
+    if (routeId && !route()) forget()
+  }
+
   function forget(): void {
     routeId = undefined
     preview = undefined
@@ -73,8 +81,7 @@ export const drawRouteTool: MakeTool = (ctx) => {
     cursor: 'crosshair',
     down: () => true,
     up(p) {
-      // Undo may have taken the route away in the middle of it.
-      if (routeId && !route()) forget()
+      catchUp()
       const hit = ctx.hit(p, ['stop'])
       const r = route()
       if (r && routeId && hit?.kind === 'stop' && hit.id === r.order[0] && r.order.length > 2) {
@@ -101,7 +108,7 @@ export const drawRouteTool: MakeTool = (ctx) => {
       ctx.redraw()
     },
     move(p) {
-      if (routeId && !route()) forget()
+      catchUp()
       over = placeOf(p)
       void ask(over)
       ctx.redraw()

@@ -20,6 +20,7 @@ class Bench {
     selected: [] as readonly string[],
     hovered: undefined as string | undefined,
     hint: '',
+    goOnWith: undefined as string | undefined,
     drawerTab: '',
     panels: { drawer: true },
     get chosen() {
@@ -199,6 +200,18 @@ describe('drawing a route', () => {
     const [first, second] = Object.values(bench.level.routes)
     expect(second.order).toHaveLength(2)
     expect(second.stops[second.order[0]].waypointId).toBe(first.stops[first.order[1]].waypointId)
+  })
+
+  it('goes on with a route it is asked to', () => {
+    draw([10, 10], [30, 10]).press?.('Enter')
+    ;[bench.sheet.goOnWith] = Object.keys(bench.level.routes)
+    const tool = bench.make(drawRouteTool)
+    bench.click(tool, 50, 10)
+    expect(bench.places()).toEqual([
+      [10, 10],
+      [30, 10],
+      [50, 10],
+    ])
   })
 
   it('with Shift goes at multiples of 45° from the last stop', () => {
