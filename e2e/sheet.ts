@@ -23,8 +23,19 @@ export async function drag(page: Page, from: [number, number], to: [number, numb
   await page.mouse.up()
 }
 
+/** Fails the test when the page throws, or does what its content policy forbids. */
+function watchForFaults(page: Page): void {
+  page.on('pageerror', (error) => {
+    throw error
+  })
+  page.on('console', (message) => {
+    if (message.type() === 'error' && /Content Security Policy/.test(message.text())) throw new Error(message.text())
+  })
+}
+
 /** Makes a level from the shelf and waits until it is open. */
 export async function newLevel(page: Page): Promise<void> {
+  watchForFaults(page)
   await page.goto('/')
   await page.getByRole('button', { name: 'New level' }).click()
   await expect(page.getByTestId('kept')).toContainText('kept')
@@ -32,6 +43,7 @@ export async function newLevel(page: Page): Promise<void> {
 }
 
 export async function openLevel(page: Page, name: string): Promise<void> {
+  watchForFaults(page)
   await page.goto('/')
   await page.getByRole('link', { name, exact: true }).click()
   await expect(page.getByTestId('kept')).toContainText('kept')

@@ -79,4 +79,6 @@ test('a planted fault is listed, shown and mended in Rough draft', async ({ page
   const floating = page.getByRole('row', { name: /hangs 2\.40 m above Quay/ })
   await floating.getByRole('button', { name: 'Mend' }).click()
   await expect(floating).toHaveCount(0)
+  await page.getByRole('link', { name: 'To the shelf' }).click()
+  await expect(row(page, 'Rough draft, copy')).toContainText('revision 2')
 })

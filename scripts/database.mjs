@@ -87,7 +87,7 @@ export async function startDatabase(dataDir, { say = () => {}, port } = {}) {
     const pid = Number(readFileSync(pidFile, 'utf8'))
     if (pid > 0 && isAlive(pid) && isMariadb(pid)) {
       throw new Error(
-        `Tidy Trail is already running over ${dataDir} (database process ${pid}); stop it, or set TIDYTRAIL_DATA to another folder`,
+        `it is already running over ${dataDir} (database process ${pid}); stop it, or set TIDYTRAIL_DATA to another folder`,
       )
     }
   }

@@ -15,6 +15,7 @@ import {
   STANDS,
   STEEP,
   TILE,
+  TILE_SHIFT,
   type Tile,
 } from './tile'
 
@@ -534,15 +535,15 @@ function findParts(tile: Pick<Tile, 'start' | 'links' | 'reach'>): { part: Uint1
       const f = stack[--top]
       size++
       const c = columnOf[f]
-      const i = c % TILE
-      const j = (c - i) / TILE
+      const i = c & (TILE - 1)
+      const j = c >> TILE_SHIFT
       for (let d = 0; d < 4; d++) {
         const link = links[f * 4 + d]
         if (link === NONE) continue
         const ni = i + DIR_X[d]
         const nj = j + DIR_Y[d]
-        if (ni < 0 || nj < 0 || ni >= TILE || nj >= TILE) continue
-        const g = start[nj * TILE + ni] + link
+        if (((ni | nj) & ~(TILE - 1)) !== 0) continue
+        const g = start[(nj << TILE_SHIFT) + ni] + link
         if (reach[g] === 0 || part[g] !== NO_PART) continue
         part[g] = p
         stack[top++] = g

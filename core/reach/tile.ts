@@ -1,5 +1,6 @@
-/** Columns along one side of a tile. */
-export const TILE = 64
+/** Columns along one side of a tile, a power of two. */
+export const TILE_SHIFT = 6
+export const TILE = 1 << TILE_SHIFT
 /** Marks a neighbour that cannot be stepped to, and a floor in no part. */
 export const NONE = 255
 export const NO_PART = 65535

@@ -20,7 +20,10 @@ export interface Harness {
 export async function startHarness(options: Partial<AppOptions> = {}): Promise<Harness> {
   const folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-'))
   let mariadb = await startDatabase(folder)
-  const database: Database = await openDatabase(mariadb.url)
+  const database: Database = await openDatabase(mariadb.url).catch(async (error) => {
+    await mariadb.stop()
+    throw error
+  })
   const app = makeApp({ database, log: pino({ level: 'silent' }), ...options })
   const server: Server = await new Promise((resolve) => {
     const listening = app.listen(0, '127.0.0.1', () => resolve(listening))

@@ -155,7 +155,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           >
             {{ row.name }}
           </div>
-          <div class="truncate text-[12px] text-faded" :title="row.detail">{{ row.detail }}</div>
+          <div class="truncate text-[11.5px] tracking-tight text-faded" :title="row.detail">{{ row.detail }}</div>
         </div>
         <div class="flex shrink-0 items-center gap-1 text-[12px]">
           <span v-if="row.mark" :class="TONES[row.mark.tone]">{{ row.mark.text }}</span>

@@ -39,8 +39,8 @@ const total = computed(() => rows.value.reduce((sum, r) => sum + r.size, 0))
     v-on="actions"
   >
     <template #symbol>
-      <svg width="26" height="10" aria-hidden="true" class="shrink-0">
-        <path d="M0 5h26" stroke="var(--rust)" stroke-width="3" stroke-dasharray="7 3" />
+      <svg width="17" height="10" aria-hidden="true" class="shrink-0">
+        <path d="M0 5h17" stroke="var(--rust)" stroke-width="3" stroke-dasharray="7 3" />
       </svg>
     </template>
     <template #foot>

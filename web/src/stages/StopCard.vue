@@ -94,7 +94,7 @@ function remove() {
         @done="levels.release()"
       />
       <NumberField
-        label="faces (0 east, 90 north)"
+        label="faces, 90° is north"
         unit="°"
         :step="1"
         :digits="0"
