@@ -162,9 +162,9 @@ async function open() {
     error.value = (e as Error).message
     return
   }
-  await survey.start()
   await nextTick()
   if (view.width > 1) onReady()
+  await survey.start()
 }
 watch(() => props.id, open)
 onMounted(open)
