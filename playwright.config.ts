@@ -14,8 +14,8 @@ export default defineConfig({
   outputDir: 'test-results',
   globalTeardown: './e2e/clean-up.ts',
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 15_000 },
+  timeout: 150_000,
+  expect: { timeout: 30_000 },
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },

@@ -107,7 +107,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   function advance(now: number): void {
     tick = requestAnimationFrame(advance)
-    const dt = Math.min(0.1, (now - last) / 1000)
+    const dt = Math.min(0.25, (now - last) / 1000)
     last = now
     if (!playing.value || !begun.value) return
     t.value = Math.min(t.value + dt * speed.value, recordedS.value, seconds.value)
