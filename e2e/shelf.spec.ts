@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
-import { openLevel, stage } from './sheet'
+import { allKept, openLevel, stage } from './sheet'
 
 const row = (page: Page, name: string) =>
   page.getByTestId('level').filter({ has: page.getByRole('link', { name, exact: true }) })
@@ -79,6 +79,7 @@ test('a planted fault is listed, shown and mended in Rough draft', async ({ page
   const floating = page.getByRole('row', { name: /hangs 2\.40 m above Quay/ })
   await floating.getByRole('button', { name: 'Mend' }).click()
   await expect(floating).toHaveCount(0)
+  await allKept(page)
   await page.getByRole('link', { name: 'To the shelf' }).click()
   await expect(row(page, 'Rough draft, copy')).toContainText('revision 2')
 })
