@@ -1,5 +1,5 @@
 import { boxesMeet, growBox, type Box2, type Point3 } from '@tidytrail/core/geometry'
-import { floorsAt, type Floor, type Terrain } from '@tidytrail/core/ground'
+import { floorsAt, surfaceThing, type Floor, type Terrain } from '@tidytrail/core/ground'
 import type { Collection, Level, ThingOf } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
 import type { PathAnswer, ReachMap } from '@tidytrail/core/reach'
@@ -93,12 +93,9 @@ export class Look {
     return floorsAt(this.view.terrain, x, y)
   }
 
-  solidName(index: number): string {
-    return this.view.terrain.solids[index]?.name || 'a solid'
-  }
-
-  solidId(index: number): string | undefined {
-    return this.view.terrain.solids[index]?.id
+  /** What a surface is called, with the id of what it belongs to; undefined for the ground. */
+  surface(surface: number): { id: string; name: string } | undefined {
+    return surfaceThing(this.view.terrain, surface)
   }
 
   /** The reach map of a profile, to be asked about places within a distance of (x, y). */

@@ -62,7 +62,13 @@ export class CheckRunner {
     const stale = new Set<Source>(COLLECTIONS.filter((c) => old?.level[c] !== view.level[c]))
     if (old?.followers !== view.followers) stale.add('followers')
     if (old?.users !== view.users) stale.add('users')
-    if (changed === 'everywhere' || changed.length > 0 || stale.has('profiles') || stale.has('spawners'))
+    if (
+      changed === 'everywhere' ||
+      changed.length > 0 ||
+      stale.has('profiles') ||
+      stale.has('spawners') ||
+      stale.has('passages')
+    )
       stale.add('reach')
     return stale
   }

@@ -30,6 +30,9 @@ export class Survey {
   /** The ways over the reach map of a profile; undefined when nobody uses it, or it does not walk. */
   plannerFor = (profileId: string): LegPlanner | undefined => this.planners.get(profileId)
 
+  /** Profiles somebody looks at though nobody in the level has them yet. */
+  also: readonly string[] = []
+
   /** Brings everything up to date at once. @param patch what leads here from the level of the last call, if known */
   update(level: Level, patch?: readonly PatchOp[]): readonly Finding[] {
     for (const _ of this.updating(level, patch)) void _
@@ -44,7 +47,7 @@ export class Survey {
     if (patch && this.touched) for (const op of patch) this.touched.push(op.path)
     else this.touched = undefined
     const terrain = terrainOf(level)
-    const profiles = profilesInUse(level)
+    const profiles = [...new Set([...profilesInUse(level), ...this.also.filter((id) => level.profiles[id])])].sort()
     for (const id of this.planners.keys()) if (!profiles.includes(id)) this.planners.delete(id)
     const jobs = profiles.map((id) => {
       const source = reachSource(level, id)
@@ -75,6 +78,9 @@ export class Survey {
       if (fresh) this.pending = 'everywhere'
       else this.addPending(changed, work.source.radiusM + 3 * work.source.cellM)
       this.planners.set(id, planner)
+    }
+    for (const [id, planner] of this.planners) {
+      this.addPending(planner.usePassages(level.passages, id, level.profiles[id]), 0)
     }
     if (this.terrain && this.terrain !== terrain) this.addPending(terrainChanges(this.terrain, terrain), 0)
     this.terrain = terrain

@@ -1,7 +1,13 @@
 import { ringHolds } from '@tidytrail/core/geometry'
 import { topAt } from './footprint'
 import { heightAt } from './heights'
+import { meshSpansAt } from './mesh'
 import type { Terrain } from './terrain'
+
+/** Code of the ground among surfaces; solids have their index, meshes −2 less theirs. */
+export const GROUND = -1
+export const meshSurface = (mesh: number) => -2 - mesh
+export const meshOfSurface = (surface: number) => -2 - surface
 
 /** A surface at one place with free air above it. */
 export interface Floor {
@@ -9,27 +15,44 @@ export interface Floor {
   z: number
   /** Height of what hangs above it, metres; Infinity under open sky. */
   ceilingM: number
-  /** The solid it is the top of, as an index into the terrain's solids, or −1 for the ground. */
-  solid: number
+  /** What it is the top of: an index into the terrain's solids, GROUND, or the code of a mesh. */
+  surface: number
+}
+
+/** What a surface is called, and the id of what it belongs to; undefined for the ground. */
+export function surfaceThing(terrain: Terrain, surface: number): { id: string; name: string } | undefined {
+  const thing = surface >= 0 ? terrain.solids[surface] : terrain.meshes[meshOfSurface(surface)]
+  return thing && { id: thing.id, name: thing.name || (surface >= 0 ? 'a solid' : 'a mesh') }
+}
+
+/** May anyone stand on a surface? */
+export function surfaceWalkable(terrain: Terrain, surface: number): boolean {
+  if (surface === GROUND) return true
+  return surface >= 0 ? terrain.solids[surface].walkable : terrain.meshes[meshOfSurface(surface)].walkable
 }
 
 /** Every floor at a place, lowest first. */
 export function floorsAt(terrain: Terrain, x: number, y: number): Floor[] {
+  const here = { minX: x, minY: y, maxX: x, maxY: y }
   const spans = terrain
-    .near({ minX: x, minY: y, maxX: x, maxY: y })
+    .near(here)
     .filter((k) => ringHolds(terrain.solids[k].ring, x, y))
-    .map((k) => ({ baseM: terrain.solids[k].baseM, topM: topAt(terrain.solids[k], x, y), solid: k }))
-    .sort((a, b) => a.baseM - b.baseM || a.solid - b.solid)
+    .map((k) => ({ baseM: terrain.solids[k].baseM, topM: topAt(terrain.solids[k], x, y), surface: k }))
+  terrain.meshes.forEach((mesh, k) => {
+    if (x < mesh.box.minX || x > mesh.box.maxX || y < mesh.box.minY || y > mesh.box.maxY) return
+    meshSpansAt(mesh, x, y, (baseM, topM) => spans.push({ baseM, topM, surface: meshSurface(k) }))
+  })
+  spans.sort((a, b) => a.baseM - b.baseM || a.surface - b.surface)
   // Of two tops at one height the one that may be walked on counts; the ground always may.
-  const isShut = (solid: number) => solid >= 0 && !terrain.solids[solid].walkable
+  const isShut = (surface: number) => !surfaceWalkable(terrain, surface)
   const floors: Floor[] = []
-  let top = { z: heightAt(terrain.field, x, y), solid: -1 }
+  let top = { z: heightAt(terrain.field, x, y), surface: GROUND }
   for (const span of spans) {
     if (span.baseM > top.z) {
       floors.push({ ...top, ceilingM: span.baseM })
-      top = { z: span.topM, solid: span.solid }
-    } else if (span.topM > top.z || (span.topM === top.z && isShut(top.solid) && !isShut(span.solid))) {
-      top = { z: span.topM, solid: span.solid }
+      top = { z: span.topM, surface: span.surface }
+    } else if (span.topM > top.z || (span.topM === top.z && isShut(top.surface) && !isShut(span.surface))) {
+      top = { z: span.topM, surface: span.surface }
     }
   }
   floors.push({ ...top, ceilingM: Infinity })

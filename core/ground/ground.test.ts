@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { groundSchema, solidSchema, type Level } from '@tidytrail/core/level'
-import { floorsAt, floorUnder, footprint, heightAt, heightField, solidShape, terrainChanges, terrainOf, topAt } from '.'
+import {
+  floorsAt,
+  floorUnder,
+  footprint,
+  GROUND,
+  heightAt,
+  heightField,
+  solidShapes,
+  terrainChanges,
+  terrainOf,
+  topAt,
+} from '.'
 
 const slope = groundSchema.parse({
   heights: {
@@ -13,8 +24,9 @@ const slope = groundSchema.parse({
     ],
   },
 })
+const NONE: Level['meshes'] = {}
 const solid = (value: object) => solidSchema.parse({ name: '', baseM: 0, heightM: 2, ...value })
-const terrain = (solids: Level['solids']) => terrainOf({ ground: groundSchema.parse({}), solids })
+const terrain = (solids: Level['solids']) => terrainOf({ ground: groundSchema.parse({}), solids, meshes: NONE })
 
 it('reads heights between samples, and holds them level beyond', () => {
   const field = heightField(slope)
@@ -31,7 +43,7 @@ describe('solids', () => {
   })
 
   it('that are ramps rise along their own axis', () => {
-    const ramp = solidShape(
+    const [ramp] = solidShapes(
       'sd_r',
       solid({ shape: 'ramp', at: [0, 0], sizeX: 10, sizeY: 2, turnRad: Math.PI / 2, heightM: 5 }),
     )
@@ -53,7 +65,7 @@ describe('floors', () => {
       [4.5, Infinity],
     ])
     expect(floorsAt(stack, 1, 1).map((f) => f.z)).toEqual([1, 4.5])
-    expect(floorsAt(stack, 50, 50)).toEqual([{ z: 0, ceilingM: Infinity, solid: -1 }])
+    expect(floorsAt(stack, 50, 50)).toEqual([{ z: 0, ceilingM: Infinity, surface: GROUND }])
   })
   it('belong to what stands on them or hangs above them', () => {
     const floors = floorsAt(stack, 1, 1)
@@ -67,9 +79,12 @@ describe('floors', () => {
 it('knows where two terrains differ', () => {
   const a = solid({ shape: 'box', at: [5, 5], sizeX: 2, sizeY: 2 })
   const ground = groundSchema.parse({})
-  const one = terrainOf({ ground, solids: { sd_a: a } })
-  expect(terrainChanges(one, terrainOf({ ground, solids: { sd_a: a } }))).toEqual([])
-  const moved = terrainChanges(one, terrainOf({ ground, solids: { sd_a: { ...a, at: [50, 5] } as typeof a } }))
+  const one = terrainOf({ ground, solids: { sd_a: a }, meshes: NONE })
+  expect(terrainChanges(one, terrainOf({ ground, solids: { sd_a: a }, meshes: NONE }))).toEqual([])
+  const moved = terrainChanges(
+    one,
+    terrainOf({ ground, solids: { sd_a: { ...a, at: [50, 5] } as typeof a }, meshes: NONE }),
+  )
   expect(moved).toHaveLength(2)
-  expect(terrainChanges(one, terrainOf({ ground: slope, solids: {} }))).toBe('everywhere')
+  expect(terrainChanges(one, terrainOf({ ground: slope, solids: {}, meshes: NONE }))).toBe('everywhere')
 })

@@ -12,6 +12,8 @@ export const ID_PREFIX = {
   briefs: 'br',
   steps: 'bs',
   solids: 'sd',
+  meshes: 'ms',
+  underlays: 'ul',
   covers: 'cv',
   passages: 'pg',
   junctions: 'jn',

@@ -3,6 +3,8 @@ import type { Level } from './schema'
 /** The record collections of a level: everything that has an id of its own. */
 export const COLLECTIONS = [
   'solids',
+  'meshes',
+  'underlays',
   'covers',
   'reachAreas',
   'profiles',

@@ -24,6 +24,8 @@ const positive = z.number().gt(0).max(LIMITS.coordinateM)
 const seconds = z.number().min(0).max(86_400)
 const angle = z.number().min(-100).max(100)
 const tags = z.array(name).max(50).default([])
+/** SHA-256 of an asset's bytes, as 64 hexadecimal digits. */
+export const assetHashSchema = z.string().regex(/^[0-9a-f]{64}$/, 'is not the SHA-256 of an asset')
 const point2 = z.tuple([metres, metres])
 const point3 = z.tuple([metres, metres, metres])
 const ring = z.array(point2).min(3, 'needs at least three corners').max(10_000)
@@ -106,7 +108,17 @@ export const profileSchema = z.object({
     .number()
     .min(0)
     .max(Math.PI / 2),
+  /** Highest jump up, deepest drop down and widest gap jumped, metres; 0 for none. */
+  climbM: length.default(0),
+  dropM: length.default(0),
+  jumpM: length.default(0),
+  /** Deepest water a body that walks or rolls may stand in, metres. */
   maxWaterDepthM: length.default(0),
+  /** Water a body that floats needs below its surface, metres. */
+  draughtM: length.default(0),
+  /** Lowest and highest a flyer's underside may be above what is below it, metres. */
+  minAltitudeM: length.default(2),
+  maxAltitudeM: length.default(30),
   /** Speed of each gait, metres a second. */
   gaits: z.record(name, z.number().gt(0).max(100)).refine((g) => Object.keys(g).length > 0, 'needs at least one gait'),
   gait: name,
@@ -167,6 +179,7 @@ export const solidSchema = z.discriminatedUnion('shape', [
     turnRad: angle.default(0),
     ...standing,
   }),
+  z.object({ shape: z.literal('cylinder'), at: point2, radiusM: positive, ...standing }),
   z.object({ shape: z.literal('prism'), ring, ...standing }),
   /** A wedge that rises along its own x axis, from its underside to its full height. */
   z.object({
@@ -177,20 +190,67 @@ export const solidSchema = z.discriminatedUnion('shape', [
     turnRad: angle.default(0),
     ...standing,
   }),
+  /** A flight of equal steps that rises along its own x axis; solid down to its underside. */
+  z.object({
+    shape: z.literal('stairs'),
+    at: point2,
+    sizeX: positive,
+    sizeY: positive,
+    turnRad: angle.default(0),
+    steps: z.number().int().min(1).max(500).default(10),
+    ...standing,
+  }),
 ])
 
-export const coverSchema = z.object({
+/** Imported geometry: triangles kept as an asset, and where they stand. */
+export const meshSchema = z.object({
   name,
-  kind: z.enum(['road', 'pavement', 'grass', 'mud', 'water', 'off-limits']),
-  ring,
-  speedFactor: z.number().gt(0).max(10).default(1),
-  grip: z.number().gt(0).max(2).default(1),
+  assetId: assetHashSchema,
+  at: point3,
+  turnRad: angle.default(0),
+  scale: z.number().gt(0).max(10_000).default(1),
+  walkable: flag(true),
+  blocksSight: flag(true),
   ...kept,
 })
 
+/** A picture laid under the map to trace. */
+export const underlaySchema = z.object({
+  name,
+  assetId: assetHashSchema,
+  /** Where its lower left corner lies. */
+  at: point2,
+  metresPerPixel: z.number().gt(0).max(10_000),
+  turnRad: angle.default(0),
+  opacity: z.number().min(0).max(1).default(0.6),
+  ...kept,
+})
+
+/** Kinds of cover the program knows; any other word is a kind of the user's own. */
+export const COVER_KINDS = ['road', 'pavement', 'grass', 'mud', 'water', 'off-limits'] as const
+
+export const coverSchema = z.object({
+  name,
+  kind: name.min(1, 'is empty'),
+  ring,
+  speedFactor: z.number().gt(0).max(10).default(1),
+  grip: z.number().gt(0).max(2).default(1),
+  /** Who may use it; empty for everyone, or for nobody where it is off limits. */
+  profileIds: z.array(id).max(200).default([]),
+  ...kept,
+})
+
+export const PASSAGE_KINDS = ['jump', 'drop', 'ladder', 'door', 'lift', 'portal', 'ford'] as const
+export const PASSAGE_STATES = ['open', 'closed', 'locked'] as const
+
 export const passageSchema = z.object({
   name,
-  kind: z.enum(['jump', 'drop', 'ladder', 'door', 'lift', 'portal', 'ford']),
+  kind: z.enum(PASSAGE_KINDS),
+  /** A closed one opens to whoever comes; a locked one to nobody until what `opensWhen` says has happened. */
+  state: z.enum(PASSAGE_STATES).default('open'),
+  opensWhen: text.default(''),
+  /** How far an end may be from the floor it catches, metres. */
+  catchM: z.number().min(0.05).max(10).default(0.6),
   from: point3,
   to: point3,
   twoWay: flag(true),
@@ -252,11 +312,15 @@ export const groundSchema = z.object({
       originX: metres,
       originY: metres,
       spacingM: positive,
-      /** South to north, each row west to east, metres. */
-      rows: z.array(z.array(metres).min(2)).min(2),
+      /** South to north, each row west to east, metres. Empty when the samples are those of an asset. */
+      rows: z.array(z.array(metres).min(2)),
+      assetId: assetHashSchema.nullable().default(null),
+      /** With an asset: rows changed since, by their number from the south, such as `r17`. */
+      changed: z.record(z.string().regex(/^r\d{1,5}$/), z.array(metres).min(2)).default({}),
     })
+    .refine((h) => h.assetId !== null || h.rows.length >= 2, 'needs at least two rows of samples')
     .refine((h) => h.rows.every((r) => r.length === h.rows[0].length), 'has rows of different lengths')
-    .refine((h) => h.rows.length * h.rows[0].length <= LIMITS.heightSamples, 'has too many samples')
+    .refine((h) => h.rows.length * (h.rows[0]?.length ?? 0) <= LIMITS.heightSamples, 'has too many samples')
     .nullable()
     .default(null),
 })
@@ -269,6 +333,8 @@ export const levelSchema = z.object({
   settings: settingsSchema,
   ground: groundSchema.prefault({}),
   solids: few(solidSchema).default({}),
+  meshes: few(meshSchema).default({}),
+  underlays: few(underlaySchema).default({}),
   covers: few(coverSchema).default({}),
   reachAreas: few(reachAreaSchema).default({}),
   profiles: few(profileSchema).default({}),
@@ -291,6 +357,12 @@ export type LevelInput = z.input<typeof levelSchema>
 export type Settings = Level['settings']
 export type Ground = Level['ground']
 export type Solid = z.output<typeof solidSchema>
+export type Mesh = z.output<typeof meshSchema>
+export type Underlay = z.output<typeof underlaySchema>
+export type Cover = z.output<typeof coverSchema>
+export type ReachArea = z.output<typeof reachAreaSchema>
+export type Passage = z.output<typeof passageSchema>
+export type Medium = (typeof MEDIA)[number]
 export type Profile = z.output<typeof profileSchema>
 export type Waypoint = z.output<typeof waypointSchema>
 export type Route = z.output<typeof routeSchema>

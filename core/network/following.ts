@@ -40,5 +40,5 @@ export function profilesInUse(level: Level): string[] {
   for (const { profileId } of Object.values(level.spawners)) if (profileId) ids.add(profileId)
   const fallback = defaultProfile(level)
   if (fallback) ids.add(fallback)
-  return [...ids].filter((id) => level.profiles[id].medium === 'foot').sort()
+  return [...ids].sort()
 }

@@ -1,9 +1,20 @@
-import { distanceToBox, distance2, type Box2, type Point3 } from '@tidytrail/core/geometry'
-import type { Route } from '@tidytrail/core/level'
-import { PathFinder, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
+import { boxOf, distanceToBox, distance2, distance3, type Box2, type Point3 } from '@tidytrail/core/geometry'
+import type { Level, Profile, Route } from '@tidytrail/core/level'
+import {
+  PathFinder,
+  travelTimeS,
+  usablePassages,
+  type FoundPath,
+  type PathAnswer,
+  type ReachMap,
+  type UsablePassage,
+} from '@tidytrail/core/reach'
 
 /** So many ways are kept at most; then all are forgotten. */
 const MOST_KEPT = 200_000
+
+/** A drawn leg whose ends are as near as this to those of a passage goes through it, metres. */
+const ON_PASSAGE_M = 1
 
 interface Kept {
   readonly from: Point3
@@ -20,9 +31,38 @@ export class LegPlanner {
   /** By the very objects the places are: a waypoint that has not moved keeps its own. */
   private readonly kept = { found: new Map<Point3, Map<Point3, Kept>>(), drawn: new Map<Point3, Map<Point3, Kept>>() }
   private count = 0
+  /** The passages in use, and what they were worked out from. */
+  passages: readonly UsablePassage[] = []
+  private netOf: { version: number; passages: Level['passages']; profile: Profile } | undefined
+  private speedMps = 1
 
   constructor(readonly map: ReachMap) {
     this.finder = new PathFinder(map)
+  }
+
+  /**
+   * Takes the passages a profile can use into its ways.
+   * @returns the boxes around those that are new, gone or caught elsewhere, and may change ways
+   */
+  usePassages(passages: Level['passages'], profileId: string, profile: Profile): Box2[] {
+    const { netOf, map } = this
+    if (netOf && netOf.version === map.version && netOf.passages === passages && netOf.profile === profile) return []
+    this.netOf = { version: map.version, passages, profile }
+    const now = usablePassages(map, passages, profileId, profile)
+    const speedMps = profile.gaits[profile.gait] ?? Object.values(profile.gaits)[0]
+    const words = (p: UsablePassage) => JSON.stringify([p.id, p.kind, p.takesS, p.twoWay, p.from, p.to, speedMps])
+    const before = new Set(this.passages.map(words))
+    const after = new Set(now.map(words))
+    const changed = [
+      ...this.passages.filter((p) => !after.has(words(p))),
+      ...now.filter((p) => !before.has(words(p))),
+    ].map((p) => boxOf([p.from, p.to], 0.01))
+    this.passages = now
+    this.speedMps = speedMps
+    // Spots are tied to tiles, so the net is made anew even when it looks the same.
+    this.finder.usePassages(now, speedMps)
+    if (changed.length > 0) this.forget(changed)
+    return changed
   }
 
   /** The way from one place to another: found over the reach map, or drawn as a straight line. */
@@ -39,8 +79,18 @@ export class LegPlanner {
 
   private drawn(from: Point3, to: Point3): PathAnswer {
     const straight = this.finder.straight(from, to)
-    if (straight.clear) return { found: true, line: [from, to], lengthM: distance2(from, to) }
+    if (straight.clear) return { found: true, line: [from, to], lengthM: distance2(from, to), uses: [] }
+    const passage = this.passages.find((p) => leads(p, from, to) || (p.twoWay && leads(p, to, from)))
+    if (passage) {
+      const uses = [{ passageId: passage.id, kind: passage.kind, at: 0, takesS: passage.takesS }]
+      return { found: true, line: [from, to], lengthM: distance2(from, to), uses }
+    }
     return { found: false, why: 'apart', stopsAt: straight.at }
+  }
+
+  /** What a way costs as the finder counts, metres; at least its length. */
+  private worthM(answer: FoundPath): number {
+    return Math.max(answer.lengthM, travelTimeS(answer, this.speedMps) * this.speedMps)
   }
 
   /** Forgets the ways that a change within these boxes may touch. */
@@ -52,16 +102,23 @@ export class LegPlanner {
       return
     }
     if (changed.length === 0) return
+    // A passage quicker than the straight line beats the bound below: then no way is safe.
+    const quick = this.passages.some((p) => p.takesS * this.speedMps < distance2(p.from, p.to))
     for (const byStart of [this.kept.found, this.kept.drawn]) {
       for (const byEnd of byStart.values()) {
         for (const [end, { from, to, answer }] of byEnd) {
-          if (answer.found && !anyCouldPass(changed, from, to, answer.lengthM)) continue
+          if (answer.found && !quick && !anyCouldPass(changed, from, to, this.worthM(answer))) continue
           byEnd.delete(end)
           this.count--
         }
       }
     }
   }
+}
+
+/** Does a drawn leg between two places stand for a passage? */
+function leads(passage: UsablePassage, from: Point3, to: Point3): boolean {
+  return distance3(passage.from, from) <= ON_PASSAGE_M && distance3(passage.to, to) <= ON_PASSAGE_M
 }
 
 /** Could a way no longer than a given one lead through a box? It would be at least as long as to the box and on. */

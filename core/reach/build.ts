@@ -1,21 +1,23 @@
 import { exact, type Point2 } from '@tidytrail/core/geometry'
-import { eachSpanAt, sampleHeight, topAt, type SolidShape } from '@tidytrail/core/ground'
+import { eachSpanAt, GROUND, sampleHeight, surfaceWalkable, topAt, type SolidShape } from '@tidytrail/core/ground'
+import { gapToWall, gatherMeshes, wallAcross, type WallTriangle } from './mesh-columns'
 import { traceOutline } from './outline'
+import { findParts } from './parts'
 import type { ReachSource } from './source'
 import {
   DEEP,
   DIR_X,
   DIR_Y,
+  DRY,
   LOW,
   NONE,
-  NO_PART,
   OFF_LIMITS,
   OUTSIDE,
+  SHALLOW,
   SHUT,
   STANDS,
   STEEP,
   TILE,
-  TILE_SHIFT,
   type Tile,
 } from './tile'
 
@@ -37,13 +39,16 @@ export class TileBuilder {
     next: new Int32Array(0),
     base: new Float64Array(0),
     top: new Float64Array(0),
-    solid: new Int32Array(0),
+    surface: new Int32Array(0),
+    rise: new Float64Array(0),
   }
   private spans = 0
   private floors = 0
   private z = new Float64Array(0)
   private ceiling = new Float64Array(0)
   private surface = new Int32Array(0)
+  /** Rise over run of each floor. */
+  private rise = new Float64Array(0)
   private stand = new Uint8Array(0)
   private clearMm = new Uint16Array(0)
   private links = new Uint8Array(0)
@@ -69,6 +74,7 @@ export class TileBuilder {
     const solids = this.gatherSpans(i0, j0)
     this.layFloors(i0, j0)
     this.findThin(solids, i0, j0)
+    this.findThinMeshes(i0, j0)
     this.linkFloors()
     this.keepAway(solids, i0, j0)
     return this.cut(i0, j0)
@@ -106,15 +112,29 @@ export class TileBuilder {
     for (const k of found) {
       const shape = terrain.solids[k]
       this.eachColumnIn(shape.ring, shape.box.minY, shape.box.maxY, i0, j0, (column, x, y) => {
-        const s = this.roomForSpan()
-        this.span.base[s] = shape.baseM
-        this.span.top[s] = topAt(shape, x, y)
-        this.span.solid[s] = k
-        this.span.next[s] = this.head[column]
-        this.head[column] = s
+        this.addSpan(column, shape.baseM, topAt(shape, x, y), k, exact.hypot(shape.riseX, shape.riseY))
       })
     }
+    const window = { x0: this.x(i0, 0), y0: this.y(j0, 0), cellM: this.source.cellM, side }
+    let clean = found.length > 0
+    this.walls = gatherMeshes(terrain, window, radiusM, this.source.maxRise, (column, base, top, surface, rise) => {
+      if (!clean) this.head.fill(-1)
+      clean = true
+      this.addSpan(column, base, top, surface, rise)
+    })
     return found.map((k) => terrain.solids[k])
+  }
+
+  private walls: WallTriangle[] = []
+
+  private addSpan(column: number, baseM: number, topM: number, surface: number, rise: number): void {
+    const s = this.roomForSpan()
+    this.span.base[s] = baseM
+    this.span.top[s] = topM
+    this.span.surface[s] = surface
+    this.span.rise[s] = rise
+    this.span.next[s] = this.head[column]
+    this.head[column] = s
   }
 
   private eachColumnIn(
@@ -144,7 +164,8 @@ export class TileBuilder {
       span.next = grown(span.next, new Int32Array(size))
       span.base = grown(span.base, new Float64Array(size))
       span.top = grown(span.top, new Float64Array(size))
-      span.solid = grown(span.solid, new Int32Array(size))
+      span.surface = grown(span.surface, new Int32Array(size))
+      span.rise = grown(span.rise, new Float64Array(size))
     }
     return this.spans++
   }
@@ -155,6 +176,7 @@ export class TileBuilder {
     this.z = grown(this.z, new Float64Array(size))
     this.ceiling = grown(this.ceiling, new Float64Array(size))
     this.surface = grown(this.surface, new Int32Array(size))
+    this.rise = grown(this.rise, new Float64Array(size))
     this.stand = grown(this.stand, new Uint8Array(size))
     this.clearMm = new Uint16Array(size)
     this.links = new Uint8Array(size * 4)
@@ -162,11 +184,9 @@ export class TileBuilder {
 
   private layFloors(i0: number, j0: number): void {
     const { source, side, sample } = this
-    const { terrain, heightM, maxRise, lowestM } = source
-    const { field } = terrain
+    const { field } = source.terrain
     const level = field.columns === 2 && field.rows === 2 && field.z.every((z) => z === field.z[0])
     const masked = this.layMask(i0, j0)
-    const rise2 = maxRise * maxRise
     this.roomForFloors(side * side + this.spans)
     let n = 0
     for (let j = 0; j < side; j++) {
@@ -177,36 +197,75 @@ export class TileBuilder {
         this.start[column] = n
         const ci = i0 - this.apron + i
         if (!rowInside || ci < 0 || ci >= this.columns) continue
-        const x = this.x(i0, i)
-        if (level) sample[0] = field.z[0]
-        else sampleHeight(field, x, y, sample)
-        const steep = !level && sample[1] * sample[1] + sample[2] * sample[2] > rise2
+        if (level) {
+          sample[0] = field.z[0]
+          sample[1] = sample[2] = 0
+        } else sampleHeight(field, this.x(i0, i), y, sample)
+        const rise = level ? 0 : Math.sqrt(sample[1] * sample[1] + sample[2] * sample[2])
         const first = n
-        if (this.spans > 0 && this.head[column] >= 0) n = this.stackFloors(column, sample[0], n)
+        if (this.spans > 0 && this.head[column] >= 0) n = this.stackFloors(column, sample[0], rise, n)
         else {
           this.z[n] = sample[0]
           this.ceiling[n] = Infinity
-          this.surface[n] = -1
+          this.surface[n] = GROUND
+          this.rise[n] = rise
           n++
         }
-        for (let f = first; f < n; f++) {
-          const k = this.surface[f]
-          let code = STANDS
-          if (masked && this.mask[column] > 0) code = this.mask[column]
-          else if (this.ceiling[f] - this.z[f] < heightM - EPS) code = LOW
-          else if (this.z[f] < lowestM) code = DEEP
-          else if (k < 0) code = steep ? STEEP : STANDS
-          else {
-            const shape = terrain.solids[k]
-            if (!shape.walkable) code = SHUT
-            else if (shape.riseX * shape.riseX + shape.riseY * shape.riseY > rise2) code = STEEP
-          }
-          this.stand[f] = code
-        }
+        n = this.judgeFloors(first, n)
+        if (masked && this.mask[column] > 0) for (let f = first; f < n; f++) this.stand[f] = this.mask[column]
       }
     }
     this.start[side * side] = n
     this.floors = n
+  }
+
+  /** Says of each floor of a column whether a body of the profile's medium can be on it, or over it. */
+  private judgeFloors(first: number, end: number): number {
+    const { z, ceiling, surface, stand, rise } = this
+    const { medium, terrain, heightM, maxRise, lowestM, waterM, draughtM, bandM } = this.source
+    if (medium === 'water') return this.float(first, end)
+    for (let f = first; f < end; f++) {
+      if (medium === 'air') {
+        const under = Math.max(z[f], waterM)
+        z[f] = under + bandM[0]
+        ceiling[f] = Math.min(ceiling[f], under + bandM[1] + heightM)
+        rise[f] = 0
+        stand[f] = ceiling[f] - z[f] < heightM - EPS ? LOW : STANDS
+        continue
+      }
+      let code = STANDS
+      const afloat = medium === 'amphibious' && z[f] < lowestM && z[f] <= waterM - draughtM && ceiling[f] > waterM
+      if (afloat) {
+        z[f] = waterM - draughtM
+        rise[f] = 0
+      }
+      if (ceiling[f] - z[f] < heightM - EPS) code = LOW
+      else if (afloat) code = STANDS
+      else if (z[f] < lowestM) code = DEEP
+      else if (surface[f] !== GROUND && !surfaceWalkable(terrain, surface[f])) code = SHUT
+      else if (rise[f] > maxRise) code = STEEP
+      stand[f] = code
+    }
+    return end
+  }
+
+  /** Makes of a column's floors the one a boat floats over, its height that of the keel; or says why none does. */
+  private float(first: number, end: number): number {
+    const { z, ceiling, stand, rise } = this
+    const { heightM, waterM, draughtM } = this.source
+    let bed = -1
+    for (let f = first; f < end; f++) if (z[f] < waterM && ceiling[f] > waterM) bed = f
+    const from = bed < 0 ? end - 1 : bed
+    const bedM = z[from]
+    const keelM = waterM - draughtM
+    z[first] = bed < 0 ? bedM : keelM
+    ceiling[first] = ceiling[from]
+    this.surface[first] = this.surface[from]
+    if (bed < 0) stand[first] = DRY
+    else if (bedM > keelM + EPS) stand[first] = SHALLOW
+    else stand[first] = ceiling[first] - keelM < heightM - EPS ? LOW : STANDS
+    rise[first] = 0
+    return first + 1
   }
 
   private layMask(i0: number, j0: number): boolean {
@@ -227,10 +286,12 @@ export class TileBuilder {
   }
 
   /** The floors of a column with solids in it, from the ground up; touching spans are one. */
-  private stackFloors(column: number, groundM: number, n: number): number {
-    const { span, z, ceiling, surface } = this
+  private stackFloors(column: number, groundM: number, groundRise: number, n: number): number {
+    const { span, z, ceiling, surface, rise } = this
+    const { terrain } = this.source
     let topM = groundM
-    let owner = -1
+    let owner = GROUND
+    let slope = groundRise
     for (;;) {
       let next = -1
       let joined = false
@@ -239,10 +300,12 @@ export class TileBuilder {
           if (next < 0 || span.base[s] < span.base[next]) next = s
           continue
         }
-        const tie = span.top[s] === topM && owner >= 0 && !this.walkable(owner) && this.walkable(span.solid[s])
+        const tie =
+          span.top[s] === topM && !surfaceWalkable(terrain, owner) && surfaceWalkable(terrain, span.surface[s])
         if (span.top[s] <= topM && !tie) continue
         topM = span.top[s]
-        owner = span.solid[s]
+        owner = span.surface[s]
+        slope = span.rise[s]
         joined = true
         break
       }
@@ -250,15 +313,13 @@ export class TileBuilder {
       z[n] = topM
       ceiling[n] = next < 0 ? Infinity : span.base[next]
       surface[n] = owner
+      rise[n] = slope
       n++
       if (next < 0) return n
       topM = span.top[next]
-      owner = span.solid[next]
+      owner = span.surface[next]
+      slope = span.rise[next]
     }
-  }
-
-  private walkable(solid: number): boolean {
-    return this.source.terrain.solids[solid].walkable
   }
 
   /** Notes which faces between two columns an outline crosses, so that walls thinner than a column still count. */
@@ -301,20 +362,93 @@ export class TileBuilder {
 
   private thinShapes: readonly SolidShape[] = []
 
-  private wallBetween(face: number, lowM: number, highM: number): boolean {
-    if (this.thin[face] === 0) return false
-    const { stepM, heightM } = this.source
-    for (const k of this.thinBy.get(face)!) {
-      const shape = this.thinShapes[k]
-      if (shape.topM > highM + stepM + EPS && shape.baseM < lowM + heightM && shape.riseX === 0 && shape.riseY === 0)
-        return true
+  /** Notes which faces steep triangles cross, and from what height to what. */
+  private findThinMeshes(i0: number, j0: number): void {
+    this.thinMesh.clear()
+    const { side } = this
+    const { cellM } = this.source
+    const cut = new Float64Array(2)
+    for (const wall of this.walls) {
+      const { xyz } = wall.shape
+      const a = wall.t * 9
+      for (const across of [0, 1]) {
+        const u = across
+        const v = 1 - across
+        const origin = across ? this.x(i0, 0) : this.y(j0, 0)
+        const other = across ? this.y(j0, 0) : this.x(i0, 0)
+        const lowV = Math.min(xyz[a + v], xyz[a + 3 + v], xyz[a + 6 + v])
+        const highV = Math.max(xyz[a + v], xyz[a + 3 + v], xyz[a + 6 + v])
+        const lowU = Math.min(xyz[a + u], xyz[a + 3 + u], xyz[a + 6 + u])
+        const highU = Math.max(xyz[a + u], xyz[a + 3 + u], xyz[a + 6 + u])
+        const from = Math.max(0, Math.ceil((lowV - origin) / cellM))
+        const to = Math.min(side - 1, Math.floor((highV - origin) / cellM))
+        const first = Math.max(0, Math.floor((lowU - other) / cellM))
+        const last = Math.min(side - 2, Math.floor((highU - other) / cellM))
+        for (let line = from; line <= to; line++) {
+          for (let cell = first; cell <= last; cell++) {
+            const start = other + cell * cellM
+            if (!wallAcross(wall, start, start + cellM, origin + line * cellM, across === 0, cut)) continue
+            const face = (across ? cell * side + line : line * side + cell) * 2 + across
+            this.thin[face] = 1
+            const list = this.thinMesh.get(face)
+            if (list) list.push(cut[0], cut[1])
+            else this.thinMesh.set(face, [cut[0], cut[1]])
+          }
+        }
+      }
     }
+  }
+
+  private readonly thinMesh = new Map<number, number[]>()
+
+  /**
+   * Does something thinner than a column stand between two floors? It must rise above `overM`, what a body could step
+   * or fly over, and begin below its head at `underM`.
+   */
+  private wallBetween(face: number, overM: number, underM: number): boolean {
+    if (this.thin[face] === 0) return false
+    for (const k of this.thinBy.get(face) ?? []) {
+      const shape = this.thinShapes[k]
+      if (shape.topM > overM + EPS && shape.baseM < underM && shape.riseX === 0 && shape.riseY === 0) return true
+    }
+    const list = this.thinMesh.get(face)
+    if (!list) return false
+    for (let k = 0; k < list.length; k += 2) if (list[k + 1] > overM + EPS && list[k] < underM - EPS) return true
     return false
   }
 
+  /** Height up to which a body on a floor gets over things; what rises above it stands in its way. */
+  private overM(f: number): number {
+    const { medium, heightM, stepM } = this.source
+    return medium === 'air' ? this.ceiling[f] - heightM : this.z[f] + stepM
+  }
+
+  /** May one go from a floor to its neighbour at another height? */
+  private mayRise(f: number, g: number, dz: number): boolean {
+    const { medium, stepM, cellM, terrain } = this.source
+    if (dz <= stepM + EPS || medium === 'air') return true
+    const a = this.surface[f]
+    const b = this.surface[g]
+    // One and the same slope may rise more than a step from column to column.
+    if (a === b) return a >= GROUND || dz <= 1.25 * cellM * Math.max(this.rise[f], this.rise[g])
+    if (a < 0 || b < 0 || !this.sameFlight(a, b)) return false
+    const flight = terrain.solids[a].flight!
+    const [p, q] = terrain.solids[a].ring
+    const treadM = exact.hypot(q[0] - p[0], q[1] - p[1])
+    return dz <= flight.riserM * Math.ceil((1.5 * cellM) / treadM) + EPS
+  }
+
+  /** Are two solids one and the same to somebody walking on either: itself, or steps of one flight they can climb? */
+  private sameFlight(a: number, b: number): boolean {
+    if (a === b) return true
+    const { solids } = this.source.terrain
+    const { flight } = solids[a]
+    return flight !== undefined && flight === solids[b]?.flight && flight.riserM <= this.source.stepM + EPS
+  }
+
   private linkFloors(): void {
-    const { side, start, z, ceiling, stand, surface, links } = this
-    const { stepM, heightM } = this.source
+    const { side, start, z, ceiling, stand, links } = this
+    const { heightM } = this.source
     links.fill(NONE, 0, this.floors * 4)
     for (let j = 0; j < side; j++) {
       for (let i = 0; i < side; i++) {
@@ -329,12 +463,14 @@ export class TileBuilder {
             for (let g = start[other]; g < start[other + 1]; g++) {
               if (stand[g] !== STANDS) continue
               const dz = Math.abs(z[f] - z[g])
-              if (dz >= bestDz || (dz > stepM + EPS && surface[f] !== surface[g])) continue
+              if (dz >= bestDz || !this.mayRise(f, g, dz)) continue
               if (Math.min(ceiling[f], ceiling[g]) - Math.max(z[f], z[g]) < heightM - EPS) continue
               best = g
               bestDz = dz
             }
-            if (best < 0 || this.wallBetween(column * 2 + d, Math.min(z[f], z[best]), Math.max(z[f], z[best]))) continue
+            if (best < 0) continue
+            const overM = Math.max(this.overM(f), this.overM(best))
+            if (this.wallBetween(column * 2 + d, overM, Math.min(z[f], z[best]) + heightM)) continue
             // Two floors close together may both want the same neighbour; the one nearer in height has it.
             const rival = links[best * 4 + d + 2]
             if (rival !== NONE) {
@@ -353,13 +489,14 @@ export class TileBuilder {
   /** How far every floor is from what its body must keep away from. */
   private keepAway(solids: readonly SolidShape[], i0: number, j0: number): void {
     const { side, start, z, stand, links, clearMm } = this
-    const { radiusM, stepM, heightM, cellM, maxRise } = this.source
+    const { radiusM, stepM, heightM, cellM, maxRise, medium, bandM } = this.source
     const farMm = Math.min(65535, Math.ceil(radiusM * 1000) + 1)
     clearMm.fill(farMm, 0, this.floors)
     for (const shape of solids) this.keepFromSolid(shape, i0, j0)
+    for (const wall of this.walls) this.keepFromWall(wall, i0, j0)
 
     const reachCells = Math.ceil(radiusM / cellM)
-    const band = 2 * stepM + radiusM * Math.min(maxRise, 2)
+    const band = medium === 'air' ? bandM[1] : 2 * stepM + radiusM * Math.min(maxRise, 2)
     for (let j = 0; j < side; j++) {
       for (let i = 0; i < side; i++) {
         const column = j * side + i
@@ -373,9 +510,9 @@ export class TileBuilder {
             const ni = i + DIR_X[d]
             const nj = j + DIR_Y[d]
             if (ni < 0 || nj < 0 || ni >= side || nj >= side) continue
-            if (this.isSolidWall(nj * side + ni, z[f], stepM, heightM)) continue
+            if (medium !== 'air' && this.isSolidWall(nj * side + ni, z[f], stepM, heightM)) continue
             const face = (d < 2 ? column : nj * side + ni) * 2 + (d % 2)
-            if (this.wallBetween(face, z[f], z[f])) continue
+            if (this.wallBetween(face, this.overM(f), z[f] + heightM)) continue
             // The face between the two columns, as seen from this column's middle, in columns.
             const fx = DIR_X[d] / 2
             const fy = DIR_Y[d] / 2
@@ -405,7 +542,7 @@ export class TileBuilder {
   private isSolidWall(column: number, zM: number, stepM: number, heightM: number): boolean {
     const first = this.start[column]
     for (let g = first; g < this.start[column + 1]; g++) {
-      if (this.z[g] > zM + stepM + EPS) return g > first || this.surface[g] >= 0
+      if (this.z[g] > zM + stepM + EPS) return g > first || this.surface[g] !== GROUND
       if (this.ceiling[g] >= zM + heightM - EPS) return false
     }
     return false
@@ -413,7 +550,7 @@ export class TileBuilder {
 
   private keepFromSolid(shape: SolidShape, i0: number, j0: number): void {
     const { side, start, z, stand, surface, clearMm } = this
-    const { radiusM, stepM, heightM, terrain } = this.source
+    const { radiusM, heightM, terrain } = this.source
     const { ring } = shape
     for (let a = ring.length - 1, b = 0; b < ring.length; a = b++) {
       const ax = ring[a][0]
@@ -442,9 +579,38 @@ export class TileBuilder {
           for (let f = start[at]; f < start[at + 1]; f++) {
             if (stand[f] !== STANDS || mm >= clearMm[f]) continue
             const k = surface[f]
-            if (k >= 0 && terrain.solids[k] === shape) continue
-            if (topAt(shape, px, py) > z[f] + stepM + EPS && shape.baseM < z[f] + heightM - EPS) clearMm[f] = mm
+            const own = k >= 0 ? terrain.solids[k] : undefined
+            if (own === shape || (own?.flight && own.flight === shape.flight && this.climbs(own.flight))) continue
+            if (topAt(shape, px, py) > this.overM(f) + EPS && shape.baseM < z[f] + heightM - EPS) clearMm[f] = mm
           }
+        }
+      }
+    }
+  }
+
+  private climbs(flight: { riserM: number }): boolean {
+    return flight.riserM <= this.source.stepM + EPS
+  }
+
+  private keepFromWall(wall: WallTriangle, i0: number, j0: number): void {
+    const { side, start, z, stand, clearMm } = this
+    const { radiusM, heightM } = this.source
+    const { xyz } = wall.shape
+    const a = wall.t * 9
+    const i1 = Math.max(0, this.columnFrom(i0, Math.min(xyz[a], xyz[a + 3], xyz[a + 6]) - radiusM))
+    const i2 = Math.min(side - 1, this.columnFrom(i0, Math.max(xyz[a], xyz[a + 3], xyz[a + 6]) + radiusM))
+    const j1 = Math.max(0, this.rowFrom(j0, Math.min(xyz[a + 1], xyz[a + 4], xyz[a + 7]) - radiusM))
+    const j2 = Math.min(side - 1, this.rowFrom(j0, Math.max(xyz[a + 1], xyz[a + 4], xyz[a + 7]) + radiusM))
+    for (let j = j1; j <= j2; j++) {
+      for (let i = i1; i <= i2; i++) {
+        const at = j * side + i
+        for (let f = start[at]; f < start[at + 1]; f++) {
+          if (stand[f] !== STANDS || clearMm[f] === 0) continue
+          const overM = this.overM(f) + EPS
+          const underM = z[f] + heightM - EPS
+          if (wall.highM <= overM || wall.lowM >= underM) continue
+          const mm = gapToWall(wall, this.x(i0, i), this.y(j0, j), overM, underM) * 1000
+          if (mm < clearMm[f]) clearMm[f] = mm
         }
       }
     }
@@ -513,43 +679,4 @@ export class TileBuilder {
 function grown<A extends Int32Array | Float64Array | Uint8Array>(from: A, to: A): A {
   to.set(from)
   return to
-}
-
-const stack = new Int32Array(TILE * TILE * 16)
-
-/** Floors of the tile that are joined to one another inside it. */
-function findParts(tile: Pick<Tile, 'start' | 'links' | 'reach'>): { part: Uint16Array; partSize: Uint32Array } {
-  const { start, links, reach } = tile
-  const part = new Uint16Array(reach.length).fill(NO_PART)
-  const columnOf = new Uint16Array(reach.length)
-  for (let c = 0; c < TILE * TILE; c++) for (let f = start[c]; f < start[c + 1]; f++) columnOf[f] = c
-  const sizes: number[] = []
-  for (let seed = 0; seed < reach.length; seed++) {
-    if (reach[seed] === 0 || part[seed] !== NO_PART) continue
-    const p = sizes.length
-    let size = 0
-    let top = 0
-    stack[top++] = seed
-    part[seed] = p
-    while (top > 0) {
-      const f = stack[--top]
-      size++
-      const c = columnOf[f]
-      const i = c & (TILE - 1)
-      const j = c >> TILE_SHIFT
-      for (let d = 0; d < 4; d++) {
-        const link = links[f * 4 + d]
-        if (link === NONE) continue
-        const ni = i + DIR_X[d]
-        const nj = j + DIR_Y[d]
-        if (((ni | nj) & ~(TILE - 1)) !== 0) continue
-        const g = start[(nj << TILE_SHIFT) + ni] + link
-        if (reach[g] === 0 || part[g] !== NO_PART) continue
-        part[g] = p
-        stack[top++] = g
-      }
-    }
-    sizes.push(size)
-  }
-  return { part, partSize: Uint32Array.from(sizes) }
 }

@@ -1,8 +1,10 @@
-import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
+import { distance2, lengthOf, type Point3 } from '@tidytrail/core/geometry'
 import FlatQueue from 'flatqueue'
 import { CornerGraph } from './corners'
 import { gridPath } from './grid-path'
 import type { ReachMap, Spot } from './map'
+import { PassageNet, type Stand } from './passage-net'
+import type { UsablePassage } from './passages'
 import { StraightWalker } from './sight'
 
 export interface FoundPath {
@@ -11,6 +13,17 @@ export interface FoundPath {
   readonly line: readonly Point3[]
   /** Over the map, metres. */
   readonly lengthM: number
+  /** The passages it leads through, in order. */
+  readonly uses: readonly PassageUse[]
+}
+
+/** A passage on a path: from one corner of the line to the next. */
+export interface PassageUse {
+  readonly passageId: string
+  readonly kind: UsablePassage['kind']
+  /** Corner of the line it begins at; it ends at the one after. */
+  readonly at: number
+  readonly takesS: number
 }
 
 export type PathRefusal = 'start-off-reach' | 'end-off-reach' | 'apart'
@@ -35,29 +48,47 @@ export class PathFinder {
   private closed = new Int32Array(0)
   private query = 0
   private readonly queue = new FlatQueue<number>()
+  private net: PassageNet | undefined
 
   constructor(private readonly map: ReachMap) {
     this.walker = new StraightWalker(map)
     this.corners = new CornerGraph(map, this.walker)
   }
 
-  /** The shortest way from one place to another, or why there is none. */
+  /**
+   * The passages to be used from now on.
+   * @param speedMps what a second in a passage is worth in metres walked
+   */
+  usePassages(passages: readonly UsablePassage[], speedMps: number): void {
+    this.net =
+      passages.length > 0 ? new PassageNet(this.map, passages, speedMps, (a, b) => this.direct(a, b)) : undefined
+  }
+
+  /** The shortest way from one place to another, over passages where that is quicker; or why there is none. */
   find(from: Point3, to: Point3): PathAnswer {
     const { map } = this
     const start = map.reachedAt(from[0], from[1], from[2])
     if (!start) return { found: false, why: 'start-off-reach', stopsAt: null }
     const end = map.reachedAt(to[0], to[1], to[2])
     if (!end) return { found: false, why: 'end-off-reach', stopsAt: this.stopsAt(from, start, to) }
-    if (map.islandOf(start) !== map.islandOf(end)) {
-      return { found: false, why: 'apart', stopsAt: this.stopsAt(from, start, to) }
-    }
-    const a = this.placeOn(start, from)
-    const b = this.placeOn(end, to)
-    if (this.walker.walk(start, a[0], a[1], b[0], b[1]) && this.walker.endedOn(end)) return found([a, b])
+    const a = { spot: start, at: this.placeOn(start, from) }
+    const b = { spot: end, at: this.placeOn(end, to) }
+    const onFoot = this.direct(a, b)
+    const through = this.net?.find(a, b, onFoot ? lengthOf(onFoot) : Infinity)
+    if (through) return through
+    return onFoot ? found(onFoot) : { found: false, why: 'apart', stopsAt: this.stopsAt(from, start, to) }
+  }
+
+  /** The shortest way without passages, corner by corner; undefined when the two lie on different islands. */
+  private direct(a: Stand, b: Stand): Point3[] | undefined {
+    const { map } = this
+    if (map.islandOf(a.spot) !== map.islandOf(b.spot)) return undefined
+    if (this.walker.walk(a.spot, a.at[0], a.at[1], b.at[0], b.at[1]) && this.walker.endedOn(b.spot)) return [a.at, b.at]
     const spots =
-      this.search(start, a, end, b, false) ?? this.search(start, a, end, b, true) ?? gridPath(map, start, end)
-    if (!spots) return { found: false, why: 'apart', stopsAt: this.stopsAt(from, start, to) }
-    return found(this.pullTight(spots, a, b))
+      this.search(a.spot, a.at, b.spot, b.at, false) ??
+      this.search(a.spot, a.at, b.spot, b.at, true) ??
+      gridPath(map, a.spot, b.spot)
+    return spots && this.pullTight(spots, a.at, b.at)
   }
 
   /** Where a straight walk from one place towards another has to stop; the far end when it need not. */
@@ -190,5 +221,16 @@ export class PathFinder {
 }
 
 function found(line: Point3[]): FoundPath {
-  return { found: true, line, lengthM: lengthOf(line) }
+  return { found: true, line, lengthM: lengthOf(line), uses: [] }
+}
+
+/** Time a way takes at a speed, its passages taken in their own time, seconds. */
+export function travelTimeS(way: FoundPath, speedMps: number): number {
+  let walkedM = way.lengthM
+  let seconds = 0
+  for (const use of way.uses) {
+    walkedM -= distance2(way.line[use.at], way.line[use.at + 1])
+    seconds += use.takesS
+  }
+  return Math.max(0, walkedM) / speedMps + seconds
 }

@@ -1,19 +1,26 @@
 import { exact, type Box2, type Point2 } from '@tidytrail/core/geometry'
 import { terrainOf, type Terrain } from '@tidytrail/core/ground'
-import type { Level } from '@tidytrail/core/level'
+import type { Cover, Level, Medium } from '@tidytrail/core/level'
 
 /** Everything a reach map is worked out from, for one profile. Lengths in metres. */
 export interface ReachSource {
   readonly terrain: Terrain
   readonly extent: Box2
   readonly cellM: number
+  readonly medium: Medium
   readonly radiusM: number
   readonly heightM: number
+  /** What is no higher above a floor than this stands in nobody's way. */
   readonly stepM: number
   /** Tangent of the steepest slope. */
   readonly maxRise: number
   /** Floors below this height are too deep to stand on. */
   readonly lowestM: number
+  /** Height of the water's surface, −Infinity without water, and how much of it a floating body needs. */
+  readonly waterM: number
+  readonly draughtM: number
+  /** How low and how high a flyer's underside may be above what is below it. */
+  readonly bandM: readonly [number, number]
   /** Outlines outside of which this profile may not go; without any, everywhere is open. */
   readonly areas: readonly (readonly Point2[])[]
   /** Outlines within which nobody may go. */
@@ -29,18 +36,27 @@ export function reachSource(level: Level, profileId: string): ReachSource {
     terrain: terrainOf(level),
     extent,
     cellM,
+    medium: profile.medium,
     radiusM: profile.radiusM,
     heightM: profile.heightM,
-    stepM: profile.stepM,
+    stepM: profile.medium === 'water' || profile.medium === 'air' ? 0 : profile.stepM,
     maxRise: exact.tan(Math.min(profile.maxSlopeRad, 1.57)),
     lowestM: waterLevelM === null ? -Infinity : waterLevelM - profile.maxWaterDepthM,
+    waterM: waterLevelM ?? -Infinity,
+    draughtM: profile.draughtM,
+    bandM: [Math.min(profile.minAltitudeM, profile.maxAltitudeM), profile.maxAltitudeM],
     areas: Object.values(level.reachAreas)
       .filter((a) => a.profileIds.includes(profileId))
       .map((a) => a.ring),
     offLimits: Object.values(level.covers)
-      .filter((c) => c.kind === 'off-limits')
+      .filter((c) => !mayUse(c, profileId))
       .map((c) => c.ring),
   }
+}
+
+/** May a profile go onto a cover? */
+export function mayUse(cover: Pick<Cover, 'kind' | 'profileIds'>, profileId: string): boolean {
+  return cover.profileIds.length === 0 ? cover.kind !== 'off-limits' : cover.profileIds.includes(profileId)
 }
 
 /** Do two sources ask the same of every place, terrain aside? Then only what changed in the terrain matters. */
@@ -53,6 +69,11 @@ export function sameRules(a: ReachSource, b: ReachSource): boolean {
     a.extent.maxX === b.extent.maxX &&
     a.extent.maxY === b.extent.maxY &&
     a.cellM === b.cellM &&
+    a.medium === b.medium &&
+    a.waterM === b.waterM &&
+    a.draughtM === b.draughtM &&
+    a.bandM[0] === b.bandM[0] &&
+    a.bandM[1] === b.bandM[1] &&
     a.radiusM === b.radiusM &&
     a.heightM === b.heightM &&
     a.stepM === b.stepM &&

@@ -13,6 +13,8 @@ export const DEEP = 3
 export const SHUT = 4
 export const OUTSIDE = 5
 export const OFF_LIMITS = 6
+export const SHALLOW = 7
+export const DRY = 8
 
 /** Directions of `links`: east, north, west, south. */
 export const DIR_X = [1, 0, -1, 0] as const
@@ -26,7 +28,7 @@ export interface Tile {
   /** Where each column's floors begin, row by row; one more entry than columns. */
   readonly start: Uint16Array
   readonly z: Float32Array
-  /** Index of the solid the floor is the top of, −1 for the ground. */
+  /** What the floor is the top of: a surface's code, as `floorsAt` gives it. */
   readonly surface: Int32Array
   readonly stand: Uint8Array
   /** Distance to what the body must keep away from, millimetres; capped at a little over the radius. */

@@ -1,6 +1,6 @@
 import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
 import { nextStop } from '@tidytrail/core/network'
-import { whyNotHere } from '@tidytrail/core/reach'
+import { travelTimeS, whyNotHere } from '@tidytrail/core/reach'
 import { say, type Agent, type AgentStep, type World } from './world'
 
 /** Arrival radius of a stop that names none, metres. */
@@ -75,6 +75,7 @@ function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: num
     return
   }
   agent.way = way.line
+  agent.uses = way.uses
   agent.corner = 1
   agent.arrivalM = stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
   const gaits = agent.profile.gaits
@@ -88,7 +89,10 @@ function arrive(world: World, agent: Agent, n: number): void {
   agent.made.push({
     stop: agent.toStop,
     t: world.t,
-    expectedS: lengthOf(agent.way) / agent.gaitMps,
+    expectedS: travelTimeS(
+      { found: true, line: agent.way, lengthM: lengthOf(agent.way), uses: agent.uses },
+      agent.gaitMps,
+    ),
     tookS: world.t - world.legSinceS[n],
   })
   const { minS, maxS } = stop.pause

@@ -1,5 +1,5 @@
 import { exact } from '@tidytrail/core/geometry'
-import { heightAt, topAt } from '@tidytrail/core/ground'
+import { GROUND, heightAt, topAt } from '@tidytrail/core/ground'
 import type { World } from './world'
 
 /** Turns and moves every body on foot: limited turning, limited acceleration, never off the reach map. */
@@ -43,13 +43,14 @@ export function move(world: World): void {
   }
 }
 
+/** Height of the body's underside: on ramps and slopes as they run, elsewhere the floor's. */
 function standAt(world: World, n: number): number {
   const { planner, spot } = world.agents[n]
-  const { terrain } = planner.map.source
+  const { terrain, medium } = planner.map.source
   const surface = planner.map.tiles[spot!.tile].surface[spot!.floor]
-  return surface < 0
-    ? heightAt(terrain.field, world.x[n], world.y[n])
-    : topAt(terrain.solids[surface], world.x[n], world.y[n])
+  if (medium !== 'foot' && medium !== 'wheels') return planner.map.zOf(spot!)
+  if (surface === GROUND) return heightAt(terrain.field, world.x[n], world.y[n])
+  return surface > GROUND ? topAt(terrain.solids[surface], world.x[n], world.y[n]) : planner.map.zOf(spot!)
 }
 
 function turn(world: World, n: number, mostRad: number): void {

@@ -40,6 +40,8 @@ export function muster(level: Level, seed: number, plannerFor: (profileId: strin
         spot: undefined,
         way: [],
         corner: 0,
+        uses: [],
+        crossing: undefined,
         fromStop: -1,
         toStop: -1,
         direction: 1,

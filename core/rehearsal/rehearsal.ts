@@ -1,5 +1,6 @@
 import type { Level } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
+import { cross } from './cross'
 import { decide } from './decide'
 import { judge, type Verdict } from './judge'
 import { Measures } from './measure'
@@ -40,6 +41,7 @@ export class Rehearsal {
     const { world } = this
     spawn(world)
     decide(world)
+    cross(world)
     steer(world)
     move(world)
     this.steps++

@@ -24,6 +24,8 @@ export function steer(world: World): void {
       distance = exact.hypot(dx, dy)
       if (distance > (agent.corner === last ? agent.arrivalM : CORNER_M)) break
       agent.corner++
+      // Where a passage begins, walking ends: the next step is through it.
+      if (agent.uses.some((u) => u.at === agent.corner - 1)) break
     }
     if (agent.corner > last) continue
     world.wantX[n] = dx / distance

@@ -1,10 +1,10 @@
 import type { Point3 } from '@tidytrail/core/geometry'
 import type { Level, Profile, Route } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
-import { StraightWalker, type Spot } from '@tidytrail/core/reach'
+import { StraightWalker, type PassageUse, type Spot } from '@tidytrail/core/reach'
 
 /** What an agent is doing. */
-export const STATES = ['waiting', 'walking', 'pausing', 'done', 'blocked', 'idle'] as const
+export const STATES = ['waiting', 'walking', 'pausing', 'done', 'blocked', 'idle', 'crossing'] as const
 export type AgentState = (typeof STATES)[number]
 
 /** Something that happened to an agent. */
@@ -33,6 +33,9 @@ export interface Agent {
   /** Corners of the way being walked, and which comes next. */
   way: readonly Point3[]
   corner: number
+  /** The passages on it, and the one being gone through: since when, from where. */
+  uses: readonly PassageUse[]
+  crossing: { readonly use: PassageUse; readonly sinceS: number; readonly from: Point3 } | undefined
   /** Stop the way begins at, −1 when it leads from elsewhere to the first; and the stop it leads to. */
   fromStop: number
   toStop: number

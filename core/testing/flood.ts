@@ -1,4 +1,4 @@
-import { floorsAt, type Floor, type Terrain } from '@tidytrail/core/ground'
+import { floorsAt, surfaceWalkable, type Floor, type Terrain } from '@tidytrail/core/ground'
 
 export interface FloodRules {
   sizeX: number
@@ -22,7 +22,7 @@ export function flood(terrain: Terrain, from: readonly number[], rules: FloodRul
     let list = known.get(j * columns + i)
     if (!list) {
       list = floorsAt(terrain, (i + 0.5) * cellM, (j + 0.5) * cellM).filter(
-        (f) => f.ceilingM - f.z >= heightM - 1e-6 && (f.solid < 0 || terrain.solids[f.solid].walkable),
+        (f) => f.ceilingM - f.z >= heightM - 1e-6 && surfaceWalkable(terrain, f.surface),
       )
       known.set(j * columns + i, list)
     }
@@ -48,7 +48,8 @@ export function flood(terrain: Terrain, from: readonly number[], rules: FloodRul
         const rise = Math.abs(next.z - floor.z)
         const headroom = Math.min(next.ceilingM, floor.ceilingM) - Math.max(next.z, floor.z)
         const k = key(i + di, j + dj, next.z)
-        if ((rise > stepM + 1e-6 && next.solid !== floor.solid) || headroom < heightM - 1e-6 || seen.has(k)) continue
+        if ((rise > stepM + 1e-6 && next.surface !== floor.surface) || headroom < heightM - 1e-6 || seen.has(k))
+          continue
         seen.add(k)
         queue.push({ i: i + di, j: j + dj, floor: next })
       }

@@ -1,4 +1,5 @@
 /** Slow, obvious versions and made-up scenes for tests and benchmarks. Not part of the product. */
 export * from './flood'
+export * from './meshes'
 export * from './scenes'
 export * from './visibility'

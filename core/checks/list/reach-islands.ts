@@ -19,6 +19,9 @@ export const reachIslands: Check = {
       const here = look.island(spawner.profileId, spawner.at)
       const there = look.island(spawner.profileId, first.at)
       if (here === undefined || there === undefined || here === there) continue
+      // On two islands, but a passage may join them.
+      const way = look.way(spawner.profileId, spawner.at, first.at, 'found')
+      if (!way || way.found) continue
       const map = look.reach(spawner.profileId, spawner.at, MOST_MOVED_M)!
       const area = (n: number) => `${Math.round(map.islands.list[n].areaM2)} m²`
       return [

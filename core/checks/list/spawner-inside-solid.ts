@@ -1,3 +1,4 @@
+import { GROUND } from '@tidytrail/core/ground'
 import type { Check } from '../check'
 import { moveToReach, MOST_MOVED_M } from '../moving'
 import { restingOn, SETTLED_M } from '../words'
@@ -12,14 +13,14 @@ export const spawnerInsideSolid: Check = {
     const spawner = look.thing('spawners', id)!
     const [x, y, z] = spawner.at
     const { floor, above } = restingOn(look.floors(x, y), z)
-    if (floor.solid < 0 || above >= -SETTLED_M) return []
+    if (floor.surface === GROUND || above >= -SETTLED_M) return []
     const map = spawner.profileId ? look.reach(spawner.profileId, spawner.at, MOST_MOVED_M) : undefined
-    const solid = look.solidId(floor.solid)
+    const solid = look.surface(floor.surface)!
     return [
       {
-        subjects: solid ? [id, solid] : [id],
+        subjects: [id, solid.id],
         at: spawner.at,
-        message: `${spawner.name} lies inside ${look.solidName(floor.solid)}.`,
+        message: `${spawner.name} lies inside ${solid.name}.`,
         ...(map ? moveToReach(map, id, 'the spawner', spawner.at) : {}),
       },
     ]

@@ -1,3 +1,4 @@
+import { GROUND } from '@tidytrail/core/ground'
 import { whyNotHere } from '@tidytrail/core/reach'
 import type { Check } from '../check'
 import { moveToReach, MOST_MOVED_M } from '../moving'
@@ -15,7 +16,7 @@ export const spawnerOffReach: Check = {
     const map = look.reach(spawner.profileId, spawner.at, MOST_MOVED_M)
     if (!map || map.reachedAt(...spawner.at)) return []
     const { floor, above } = restingOn(look.floors(spawner.at[0], spawner.at[1]), spawner.at[2])
-    if (floor.solid >= 0 && above < -SETTLED_M) return []
+    if (floor.surface !== GROUND && above < -SETTLED_M) return []
     const profile = look.thing('profiles', spawner.profileId)!
     const why = whyNotHere(map, spawner.at) ?? 'no floor to stand on'
     return [

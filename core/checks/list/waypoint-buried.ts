@@ -1,3 +1,4 @@
+import { GROUND } from '@tidytrail/core/ground'
 import type { Check } from '../check'
 import { metres, restingOn, SETTLED_M, waypointLabel } from '../words'
 
@@ -14,8 +15,8 @@ export const waypointBuried: Check = {
     const waypoint = look.thing('waypoints', id)!
     const [x, y, z] = waypoint.at
     const { floor, above } = restingOn(look.floors(x, y), z - waypoint.liftM)
-    if (above >= -SETTLED_M || (floor.solid >= 0 && above < -INSIDE_M)) return []
-    const what = floor.solid < 0 ? 'the ground' : `the top of ${look.solidName(floor.solid)}`
+    if (above >= -SETTLED_M || (floor.surface !== GROUND && above < -INSIDE_M)) return []
+    const what = floor.surface === GROUND ? 'the ground' : `the top of ${look.surface(floor.surface)!.name}`
     return [
       {
         subjects: [id],

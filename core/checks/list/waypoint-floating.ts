@@ -12,7 +12,7 @@ export const waypointFloating: Check = {
     const [x, y, z] = waypoint.at
     const { floor, above } = restingOn(look.floors(x, y), z - waypoint.liftM)
     if (above <= SETTLED_M) return []
-    const what = floor.solid < 0 ? 'the ground' : look.solidName(floor.solid)
+    const what = look.surface(floor.surface)?.name ?? 'the ground'
     return [
       {
         subjects: [id],

@@ -5,6 +5,8 @@ import type { Level } from '../schema'
 /** One word for a thing of each collection. */
 export const THING_WORD: Record<Collection, string> = {
   solids: 'solid',
+  meshes: 'mesh',
+  underlays: 'underlay',
   covers: 'cover',
   reachAreas: 'reach area',
   profiles: 'profile',
@@ -116,7 +118,11 @@ export const removeThings = defineEdit<{ ids: string[] }>(
         if (step.kind === 'follow-route' && step.routeId && gone.has(step.routeId)) step.routeId = null
       }
     }
-    for (const thing of [...Object.values(draft.passages), ...Object.values(draft.reachAreas)]) {
+    for (const thing of [
+      ...Object.values(draft.passages),
+      ...Object.values(draft.reachAreas),
+      ...Object.values(draft.covers),
+    ]) {
       if (thing.profileIds.some((p) => gone.has(p))) thing.profileIds = thing.profileIds.filter((p) => !gone.has(p))
     }
     for (const junction of Object.values(draft.junctions)) {

@@ -1,0 +1,104 @@
+import { mix3, type Point3 } from '@tidytrail/core/geometry'
+import { floorsAt } from '@tidytrail/core/ground'
+import type { Passage, Profile } from '@tidytrail/core/level'
+import { nearestGap, rimOf } from './gaps'
+import type { ReachMap } from './map'
+import { beyondProfile } from './passages'
+
+/** A passage that could be there. */
+export interface Suggestion {
+  readonly kind: Passage['kind']
+  readonly from: Point3
+  readonly to: Point3
+  readonly twoWay: boolean
+  readonly takesS: number
+  /** The islands it would join. */
+  readonly islands: readonly [number, number]
+  /** Width on the map and height gained, metres. */
+  readonly widthM: number
+  readonly riseM: number
+}
+
+/** Islands smaller than this are not worth a passage, square metres. */
+const LEAST_M2 = 0.5
+/** One suggestion for each pair of islands in each square of this side, metres. */
+const SPACING_M = 8
+const MOST = 300
+const G = 9.81
+
+/** Places where a profile could drop or jump from one island to another, the most useful first. */
+export function suggestPassages(map: ReachMap, profile: Profile): Suggestion[] {
+  if (profile.medium !== 'foot' && profile.medium !== 'amphibious') return []
+  const rim = rimOf(map)
+  if (!rim.index) return []
+  const { radiusM, cellM } = map.source
+  const within = Math.max(profile.jumpM, 1) + 2 * radiusM + cellM
+  const best = new Map<string, Suggestion>()
+  const area = (n: number) => map.islands.list[n].areaM2
+  for (let n = 0; n < rim.x.length; n++) {
+    const a = rim.island[n]
+    if (area(a) < LEAST_M2) continue
+    const box = [rim.x[n] - within, rim.y[n] - within, rim.x[n] + within, rim.y[n] + within] as const
+    for (const m of rim.index.search(...box, (m) => rim.island[m] !== a)) {
+      const b = rim.island[m]
+      // Each pair once, from the higher to the lower end.
+      if (rim.z[m] > rim.z[n] || (rim.z[m] === rim.z[n] && a > b) || area(b) < LEAST_M2) continue
+      const from: Point3 = [rim.x[n], rim.y[n], rim.z[n]]
+      const to: Point3 = [rim.x[m], rim.y[m], rim.z[m]]
+      const dx = to[0] - from[0]
+      const dy = to[1] - from[1]
+      const widthM = Math.sqrt(dx * dx + dy * dy)
+      const fallM = from[2] - to[2]
+      const key = `${Math.min(a, b)} ${Math.max(a, b)} ${Math.floor((from[0] + to[0]) / 2 / SPACING_M)} ${Math.floor((from[1] + to[1]) / 2 / SPACING_M)}`
+      const known = best.get(key)
+      if (known && known.widthM <= widthM) continue
+      const kind = fallM > profile.climbM + 1e-6 ? 'drop' : 'jump'
+      const way = { kind, from, to, twoWay: kind === 'jump' } as const
+      if (beyondProfile(way, profile) || !clearAir(map, from, to)) continue
+      best.set(key, {
+        ...way,
+        takesS: kind === 'drop' ? Math.max(0.3, Math.round(10 * Math.sqrt((2 * fallM) / G)) / 10) : 0.8,
+        islands: [a, b],
+        widthM,
+        riseM: -fallM,
+      })
+    }
+  }
+  const worth = (s: Suggestion) => Math.min(area(s.islands[0]), area(s.islands[1]))
+  return [...best.values()].sort((p, q) => worth(q) - worth(p) || p.widthM - q.widthM).slice(0, MOST)
+}
+
+/** Is there room for the body along the way, at the height of its higher end? */
+function clearAir(map: ReachMap, from: Point3, to: Point3): boolean {
+  const { terrain, heightM, cellM, stepM } = map.source
+  const lowM = Math.max(from[2], to[2])
+  const length = Math.sqrt((to[0] - from[0]) ** 2 + (to[1] - from[1]) ** 2)
+  const pieces = Math.max(2, Math.ceil(length / cellM))
+  for (let k = 0; k <= pieces; k++) {
+    const [x, y] = mix3(from, to, k / pieces)
+    const free = floorsAt(terrain, x, y).some((f) => f.z <= lowM + stepM + 0.05 && f.ceilingM >= lowM + heightM - 0.05)
+    if (!free) return false
+  }
+  return true
+}
+
+/** What would join two islands where they come nearest: a jump or drop the profile can do, else a ladder or a lift. */
+export function passageFor(map: ReachMap, profile: Profile, from: number, to: number): Suggestion | undefined {
+  const gap = nearestGap(map, from, to)
+  if (!gap) return undefined
+  const { widthM, riseM } = gap
+  const ends = { from: gap.fromAt, to: gap.toAt, islands: [from, to] as const, widthM, riseM }
+  const onFoot = profile.medium === 'foot' || profile.medium === 'amphibious'
+  const fits = (kind: 'jump' | 'drop', twoWay: boolean) =>
+    onFoot &&
+    !beyondProfile({ kind, from: ends.from, to: ends.to, twoWay }, profile) &&
+    clearAir(map, ends.from, ends.to)
+  if (fits('jump', true)) return { kind: 'jump', twoWay: true, takesS: 0.8, ...ends }
+  if (fits('drop', false)) return { kind: 'drop', twoWay: false, takesS: 0.8, ...ends }
+  const rise = Math.abs(riseM)
+  if (onFoot && rise > 0.5 && widthM < 3) {
+    return { kind: 'ladder', twoWay: true, takesS: Math.round(rise * 20) / 10, ...ends }
+  }
+  if (rise > 0.5 && widthM < 6) return { kind: 'lift', twoWay: true, takesS: Math.round(10 + rise), ...ends }
+  return { kind: 'portal', twoWay: true, takesS: 1, ...ends }
+}
