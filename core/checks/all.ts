@@ -1,6 +1,14 @@
 import type { Check } from './check'
 import { briefDangling } from './list/brief-dangling'
+import { groundOutsideExtent } from './list/ground-outside-extent'
+import { groundSolidOverlap } from './list/ground-solid-overlap'
+import { reachAreaProfile } from './list/reach-area-profile'
 import { reachIslands } from './list/reach-islands'
+import { reachNarrow } from './list/reach-narrow'
+import { reachNone } from './list/reach-none'
+import { reachPassageBeyond } from './list/reach-passage-beyond'
+import { reachPassageLoose } from './list/reach-passage-loose'
+import { reachPassageOneWayTrap } from './list/reach-passage-one-way-trap'
 import { routeLegBlocked } from './list/route-leg-blocked'
 import { routeTooFew } from './list/route-too-few'
 import { routeUnassigned } from './list/route-unassigned'
@@ -22,6 +30,14 @@ export const CHECKS: readonly Check[] = [
   spawnerOffReach,
   briefDangling,
   reachIslands,
+  ...groundOutsideExtent,
+  ...groundSolidOverlap,
+  reachNone,
+  reachAreaProfile,
+  reachPassageLoose,
+  reachPassageBeyond,
+  reachPassageOneWayTrap,
+  reachNarrow,
 ]
 
 export type { Check } from './check'

@@ -1,8 +1,8 @@
 import { boxesMeet, growBox, type Box2, type Point3 } from '@tidytrail/core/geometry'
-import { floorsAt, surfaceThing, type Floor, type Terrain } from '@tidytrail/core/ground'
+import { floorsAt, surfaceThing, type Floor, type SolidShape, type Terrain } from '@tidytrail/core/ground'
 import type { Collection, Level, ThingOf } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
-import type { PathAnswer, ReachMap } from '@tidytrail/core/reach'
+import { catchEnd, type CaughtEnd, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
 import type { Finding, Severity, Stage } from './finding'
 
 /** A rule a level is held against. One file each in `list/`. */
@@ -29,9 +29,11 @@ export interface CheckView {
 }
 
 const SAME_PLACE_M = 0.05
+/** Code of the water's surface among surfaces. */
+export const WATER = -1_000_000_000
 
 /** What a look may have read beside places: a change in none of these leaves it as true as it was. */
-export type Source = 'followers' | 'users' | 'reach' | Collection
+export type Source = 'followers' | 'users' | 'reach' | 'settings' | Collection
 
 /**
  * The eyes of a check. Everything it is asked for is noted down, so that the runner can tell whether any of it has
@@ -87,15 +89,37 @@ export class Look {
     return this.note('users', (v) => v.users.get(waypointId)) ?? []
   }
 
-  /** The floors at a place, lowest first. */
+  settings(): Level['settings'] {
+    return this.note('settings', (v) => v.level.settings)
+  }
+
+  /** What something can rest on at a place, lowest first: floors, and the water's surface where there is water. */
   floors(x: number, y: number): Floor[] {
     this.noteBox(growBox({ minX: x, minY: y, maxX: x, maxY: y }, SAME_PLACE_M))
-    return floorsAt(this.view.terrain, x, y)
+    const floors = floorsAt(this.view.terrain, x, y)
+    const waterM = this.note('settings', (v) => v.level.settings.waterLevelM)
+    if (waterM === null) return floors
+    const bed = floors.findIndex((f) => f.z < waterM && f.ceilingM > waterM)
+    if (bed < 0) return floors
+    const { ceilingM } = floors[bed]
+    return [
+      ...floors.slice(0, bed),
+      { ...floors[bed], ceilingM: waterM },
+      { z: waterM, ceilingM, surface: WATER },
+      ...floors.slice(bed + 1),
+    ]
+  }
+
+  /** The solids whose outline may meet a box. */
+  solidsIn(box: Box2): readonly SolidShape[] {
+    this.noteBox(box)
+    const { terrain } = this.view
+    return terrain.near(box).map((k) => terrain.solids[k])
   }
 
   /** What a surface is called, with the id of what it belongs to; undefined for the ground. */
   surface(surface: number): { id: string; name: string } | undefined {
-    return surfaceThing(this.view.terrain, surface)
+    return surface === WATER ? { id: '', name: 'the water' } : surfaceThing(this.view.terrain, surface)
   }
 
   /** The reach map of a profile, to be asked about places within a distance of (x, y). */
@@ -110,6 +134,26 @@ export class Look {
       const map = v.plannerFor(profileId)?.map
       const spot = map?.reachedAt(...place)
       return map && spot ? map.islandOf(spot) : undefined
+    })
+  }
+
+  /** How many islands a profile's reach has; undefined while it has no reach map. */
+  islandCount(profileId: string): number | undefined {
+    return this.note('reach', (v) => v.plannerFor(profileId)?.map.islands.list.length)
+  }
+
+  /** What an end of a passage catches on the reach map of a profile. */
+  caught(profileId: string, at: Point3, catchM: number): CaughtEnd | undefined {
+    const map = this.reach(profileId, at, catchM + 6)
+    return map && catchEnd(map, at, catchM)
+  }
+
+  /** Once through a passage, can a profile get back to where it came from by whatever way? */
+  canReturn(profileId: string, passageId: string): boolean {
+    return this.note('reach', (v) => {
+      const planner = v.plannerFor(profileId)
+      const passage = planner?.passages.find((p) => p.id === passageId)
+      return !planner || !passage || planner.joins(passage.toSpot, passage.fromSpot)
     })
   }
 

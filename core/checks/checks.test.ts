@@ -138,7 +138,7 @@ describe('the checks', () => {
   })
 
   it('have each an id, a sentence and a stage of their own', () => {
-    expect(new Set(CHECKS.map((c) => c.id)).size).toBe(CHECKS.length)
+    expect(new Set(CHECKS.map((c) => `${c.id} of ${c.each}`)).size).toBe(CHECKS.length)
     for (const check of CHECKS) expect(check.sentence).toMatch(/\.$/)
   })
 })

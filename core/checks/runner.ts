@@ -62,6 +62,7 @@ export class CheckRunner {
     const stale = new Set<Source>(COLLECTIONS.filter((c) => old?.level[c] !== view.level[c]))
     if (old?.followers !== view.followers) stale.add('followers')
     if (old?.users !== view.users) stale.add('users')
+    if (old?.level.settings !== view.level.settings) stale.add('settings')
     if (
       changed === 'everywhere' ||
       changed.length > 0 ||

@@ -7,6 +7,7 @@ import {
   type FoundPath,
   type PathAnswer,
   type ReachMap,
+  type Spot,
   type UsablePassage,
 } from '@tidytrail/core/reach'
 
@@ -86,6 +87,21 @@ export class LegPlanner {
       return { found: true, line: [from, to], lengthM: distance2(from, to), uses }
     }
     return { found: false, why: 'apart', stopsAt: straight.at }
+  }
+
+  /** Can one get from one floor to another, by walking and through passages? */
+  joins(from: Spot, to: Spot): boolean {
+    const { map } = this
+    const goal = map.islandOf(to)
+    const seen = new Set([map.islandOf(from)])
+    for (const island of seen) {
+      if (island === goal) return true
+      for (const p of this.passages) {
+        if (map.islandOf(p.fromSpot) === island) seen.add(map.islandOf(p.toSpot))
+        if (p.twoWay && map.islandOf(p.toSpot) === island) seen.add(map.islandOf(p.fromSpot))
+      }
+    }
+    return false
   }
 
   /** What a way costs as the finder counts, metres; at least its length. */

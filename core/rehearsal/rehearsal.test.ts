@@ -48,6 +48,37 @@ function run(of: Level, seconds: number, seed = 1): Rehearsal {
   return rehearsal
 }
 
+describe('a walker on a passage', () => {
+  it('takes its time in it, comes out on its far floor and goes on', () => {
+    const of = level({
+      stops: [
+        [3, 10],
+        [20, 10],
+      ],
+      at: [3, 10, 0],
+      solids: { sd_deck: box(10.1, 5.1, 25.1, 15.1, 4, { walkable: true }) },
+    })
+    const climb = levelSchema.parse({
+      ...of,
+      waypoints: { ...of.waypoints, wp_1: { at: [20, 10, 4] } },
+      passages: { pg_a: { name: 'Rungs', kind: 'ladder', from: [9, 10, 0], to: [11, 10, 4], takesS: 6 } },
+    })
+    const map = buildReach(reachSource(climb, 'pf_warden'))
+    const planner = new LegPlanner(map)
+    planner.usePassages(climb.passages, 'pf_warden', climb.profiles.pf_warden)
+    const rehearsal = new Rehearsal(climb, 1, () => planner)
+    rehearsal.runTo(40)
+    const { frames } = rehearsal.recording
+    const crossing = frames.filter((f) => STATES[f[6]] === 'crossing')
+    expect(crossing.length / 10).toBeCloseTo(6, 0)
+    const heights = crossing.map((f) => f[2])
+    expect(heights).toEqual([...heights].sort((a, b) => a - b))
+    expect(frames.at(-1)![2]).toBe(4000)
+    expect(rehearsal.verdicts()[0].verdict).toBe('follows')
+    expect(rehearsal.world.agents[0].events.map((e) => e.text)).toContain('takes Rungs')
+  })
+})
+
 describe('a rehearsal', () => {
   it('gives the same hash for the same level and seed, and another for another seed', () => {
     const of = level({ travel: 'there-and-back', pause: [1, 6] })

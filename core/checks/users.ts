@@ -1,0 +1,20 @@
+import { defaultProfile } from '@tidytrail/core/network'
+import type { Level, Passage } from '@tidytrail/core/level'
+import { mayPass } from '@tidytrail/core/reach'
+import type { Look } from './check'
+
+/** The profiles that may use a passage and have a reach map: those it names, else all in use that can. */
+export function usersOfPassage(look: Look, passage: Passage): string[] {
+  const profiles = look.all('profiles')
+  const spawners = Object.values(look.all('spawners'))
+  const inUse = new Set(spawners.flatMap((s) => s.profileId ?? []))
+  const fallback = defaultProfile({ profiles } as Level)
+  if (fallback) inUse.add(fallback)
+  const named = passage.profileIds.length > 0 ? passage.profileIds : [...inUse]
+  const unlocked: Passage = { ...passage, state: 'open' }
+  return named
+    .filter((id) => profiles[id] && mayPass(unlocked, id, profiles[id]) && look.islandCount(id) !== undefined)
+    .sort()
+}
+
+export const passageLabel = (passage: Passage) => passage.name || `A ${passage.kind}`
