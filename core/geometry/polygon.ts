@@ -39,18 +39,35 @@ export function distanceToRing(ring: readonly Point2[], x: number, y: number): n
   return best
 }
 
-/** Does the ring cross itself? Quadratic, meant for hand-drawn rings. */
-export function ringCrossesItself(ring: readonly Point2[]): boolean {
+/** Does the ring cross itself? */
+export const ringCrossesItself = (ring: readonly Point2[]): boolean => ringCrossing(ring) !== undefined
+
+/**
+ * Where the ring crosses itself first, or undefined when it does not. Sides are swept from west to east, so that only
+ * those over one another are compared.
+ */
+export function ringCrossing(ring: readonly Point2[]): Point2 | undefined {
   const n = ring.length
-  for (let i = 0; i < n; i++) {
-    for (let j = i + 2; j < n; j++) {
-      if (i === 0 && j === n - 1) continue
+  const next = (i: number) => ring[(i + 1) % n]
+  const west = (i: number) => Math.min(ring[i][0], next(i)[0])
+  const east = (i: number) => Math.max(ring[i][0], next(i)[0])
+  const order = Array.from({ length: n }, (_, i) => i).sort((i, j) => west(i) - west(j))
+  let open: number[] = []
+  for (const i of order) {
+    open = open.filter((j) => east(j) >= west(i))
+    for (const j of open) {
+      if ((i + 1) % n === j || (j + 1) % n === i) continue
       const a = ring[i]
-      const b = ring[i + 1]
+      const b = next(i)
       const c = ring[j]
-      const d = ring[(j + 1) % n]
-      if (turn(a, b, c) * turn(a, b, d) < 0 && turn(c, d, a) * turn(c, d, b) < 0) return true
+      const d = next(j)
+      const abc = turn(a, b, c)
+      const abd = turn(a, b, d)
+      if (abc * abd >= 0 || turn(c, d, a) * turn(c, d, b) >= 0) continue
+      const t = abc / (abc - abd)
+      return [c[0] + (d[0] - c[0]) * t, c[1] + (d[1] - c[1]) * t]
     }
+    open.push(i)
   }
-  return false
+  return undefined
 }

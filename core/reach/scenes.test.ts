@@ -55,7 +55,9 @@ function asMesh(level: Level): Level {
   return {
     ...level,
     solids: {},
-    meshes: { ms_a: { ...mesh, note: '', tags: [], locked: false, hidden: false } as Level['meshes'][string] },
+    meshes: {
+      ms_a: { ...mesh, note: '', tags: [], locked: false, hidden: false } as unknown as Level['meshes'][string],
+    },
   }
 }
 
@@ -274,7 +276,7 @@ it('reaches exactly what a slow flood over the same columns reaches, over severa
 })
 
 describe('other media', () => {
-  const bay = (more: Partial<LevelInput['profiles'] & object>) =>
+  const bay = (more: NonNullable<LevelInput['profiles']>) =>
     sceneLevel(
       60,
       20,

@@ -1,0 +1,102 @@
+import type { Point2 } from '@tidytrail/core/geometry'
+import {
+  coverSchema,
+  reachAreaSchema,
+  routeSchema,
+  solidSchema,
+  waypointSchema,
+  type Collection,
+  type IdKind,
+} from '@tidytrail/core/level'
+import type { GeoFeature } from './read'
+
+/** What the shapes of a file become. */
+export interface GeoMapping {
+  readonly polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
+  readonly lines: 'routes' | 'walls' | 'nothing'
+  /** For solids and walls without a height of their own, metres. */
+  readonly heightM: number
+  /** Thickness of walls made of lines, metres. */
+  readonly wallM: number
+  readonly coverKind: string
+  readonly shift: Point2
+}
+
+/** A thing to be added: its collection, id and value. */
+export interface NewThing {
+  readonly in: Collection
+  readonly id: string
+  readonly thing: unknown
+}
+
+/**
+ * The things a file's shapes become, ready to be added to a level.
+ * @param zAt height of the ground at a place, for waypoints and the feet of solids
+ */
+export function makeFromGeo(
+  features: readonly GeoFeature[],
+  mapping: GeoMapping,
+  newId: (kind: IdKind) => string,
+  zAt: (x: number, y: number) => number,
+): NewThing[] {
+  const things: NewThing[] = []
+  const { shift } = mapping
+  const moved = (f: GeoFeature) => f.points.map(([x, y]): [number, number] => [x + shift[0], y + shift[1]])
+  let unnamed = 0
+  const called = (f: GeoFeature, word: string) => f.name || `${word} ${++unnamed}`
+  for (const feature of features) {
+    const points = moved(feature)
+    if (feature.shape === 'polygon') {
+      if (mapping.polygons === 'solids') things.push(prism(points, called(feature, 'Block'), feature.heightM))
+      else if (mapping.polygons === 'covers') {
+        const thing = coverSchema.parse({ name: called(feature, 'Cover'), kind: mapping.coverKind, ring: points })
+        things.push({ in: 'covers', id: newId('covers'), thing })
+      } else if (mapping.polygons === 'reachAreas') {
+        const thing = reachAreaSchema.parse({ name: called(feature, 'Area'), ring: points, profileIds: [] })
+        things.push({ in: 'reachAreas', id: newId('reachAreas'), thing })
+      }
+    } else if (feature.shape === 'line') {
+      if (mapping.lines === 'routes') route(points, called(feature, 'Route'))
+      else if (mapping.lines === 'walls') {
+        for (let k = 1; k < points.length; k++) {
+          const ring = wall(points[k - 1], points[k], mapping.wallM)
+          things.push(prism(ring, called(feature, 'Wall'), feature.heightM))
+        }
+      }
+    }
+  }
+  return things
+
+  function prism(ring: [number, number][], name: string, heightM = mapping.heightM): NewThing {
+    const baseM = Math.min(...ring.map(([x, y]) => zAt(x, y)))
+    const thing = solidSchema.parse({ shape: 'prism', name, ring, baseM: Math.round(baseM * 1000) / 1000, heightM })
+    return { in: 'solids', id: newId('solids'), thing }
+  }
+
+  function route(points: [number, number][], name: string): void {
+    const stops: Record<string, unknown> = {}
+    const first = points[0]
+    const last = points[points.length - 1]
+    const round = points.length > 3 && first[0] === last[0] && first[1] === last[1]
+    for (const [x, y] of round ? points.slice(0, -1) : points) {
+      const waypointId = newId('waypoints')
+      things.push({ in: 'waypoints', id: waypointId, thing: waypointSchema.parse({ at: [x, y, zAt(x, y)] }) })
+      stops[newId('stops')] = { waypointId }
+    }
+    const thing = routeSchema.parse({ name, stops, order: Object.keys(stops), travel: round ? 'round' : 'one-way' })
+    things.push({ in: 'routes', id: newId('routes'), thing })
+  }
+}
+
+function wall(a: Point2, b: Point2, thickM: number): [number, number][] {
+  const dx = b[0] - a[0]
+  const dy = b[1] - a[1]
+  const k = thickM / 2 / (Math.sqrt(dx * dx + dy * dy) || 1)
+  const [nx, ny] = [-dy * k, dx * k]
+  return [
+    [a[0] - nx, a[1] - ny],
+    [b[0] - nx, b[1] - ny],
+    [b[0] + nx, b[1] + ny],
+    [a[0] + nx, a[1] + ny],
+  ]
+}

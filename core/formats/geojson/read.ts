@@ -1,0 +1,161 @@
+import { ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
+import { FormatError } from '../error'
+import { FORMAT_LIMITS } from '../limits'
+
+/** How coordinates become metres: as they are, or from degrees about an origin. */
+export type GeoFrame =
+  { readonly units: 'metres' } | { readonly units: 'degrees'; readonly originLon: number; readonly originLat: number }
+
+/** One shape out of a file, in metres. */
+export interface GeoFeature {
+  readonly shape: 'polygon' | 'line' | 'point'
+  readonly name: string
+  readonly points: readonly Point2[]
+  /** A height the file gives it, metres. */
+  readonly heightM: number | undefined
+}
+
+export interface GeoRead {
+  readonly features: readonly GeoFeature[]
+  readonly repairs: readonly string[]
+}
+
+/** Mean radius of the earth, metres (IUGG 1980). */
+const EARTH_M = 6_371_008.8
+
+type Json = Record<string, unknown>
+const isObject = (v: unknown): v is Json => typeof v === 'object' && v !== null && !Array.isArray(v)
+
+/**
+ * Polygons, lines and points from GeoJSON (RFC 7946), features and bare geometries alike. Degrees are laid flat about
+ * the origin, which is good to a centimetre over a few kilometres.
+ * @throws FormatError naming the feature
+ */
+export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
+  let document: unknown
+  try {
+    document = JSON.parse(text)
+  } catch {
+    throw new FormatError('', 'is not JSON')
+  }
+  if (!isObject(document) || typeof document.type !== 'string')
+    throw new FormatError('', 'is no GeoJSON: it has no type')
+  const list =
+    document.type === 'FeatureCollection'
+      ? document.features
+      : [document.type === 'Feature' ? document : { type: 'Feature', geometry: document }]
+  if (!Array.isArray(list)) throw new FormatError('features', 'is not a list')
+  if (list.length > FORMAT_LIMITS.features)
+    throw new FormatError(
+      'features',
+      `there are ${list.length.toLocaleString('en')}; at most ${FORMAT_LIMITS.features.toLocaleString('en')} are read`,
+    )
+  const features: GeoFeature[] = []
+  const repairs: string[] = []
+  list.forEach((feature: unknown, i) => {
+    const properties = isObject(feature) && isObject(feature.properties) ? feature.properties : {}
+    const name = typeof properties.name === 'string' ? properties.name.slice(0, 200) : ''
+    const at = `feature ${i + 1}${name ? ` “${name.slice(0, 40)}”` : ''}`
+    if (!isObject(feature) || feature.type !== 'Feature') throw new FormatError(at, 'is no feature')
+    if (feature.geometry === null) {
+      repairs.push(`${at} has no geometry and was left out`)
+      return
+    }
+    const height = Number(properties.height)
+    const heightM = properties.height !== undefined && height > 0 && height < 10_000 ? height : undefined
+    geometry(feature.geometry, at, 0, (shape, points) => features.push({ shape, name, points, heightM }))
+  })
+  if (features.length === 0) throw new FormatError('', 'has nothing in it that can be used')
+  return { features, repairs }
+
+  function geometry(
+    g: unknown,
+    at: string,
+    depth: number,
+    take: (shape: GeoFeature['shape'], points: Point2[]) => void,
+  ): void {
+    if (!isObject(g)) throw new FormatError(at, 'its geometry is no object')
+    const parts = (v: unknown, what: string): unknown[] => {
+      if (!Array.isArray(v)) throw new FormatError(at, `${what} is not a list`)
+      return v
+    }
+    switch (g.type) {
+      case 'Point':
+        return take('point', [place(g.coordinates, at)])
+      case 'MultiPoint':
+        return parts(g.coordinates, 'its coordinates').forEach((p) => take('point', [place(p, at)]))
+      case 'LineString':
+        return take('line', line(g.coordinates, at))
+      case 'MultiLineString':
+        return parts(g.coordinates, 'its coordinates').forEach((l) => take('line', line(l, at)))
+      case 'Polygon':
+        return take('polygon', polygon(g.coordinates, at))
+      case 'MultiPolygon':
+        return parts(g.coordinates, 'its coordinates').forEach((p) => take('polygon', polygon(p, at)))
+      case 'GeometryCollection':
+        if (depth > 4) throw new FormatError(at, 'holds collections within collections too deep')
+        return parts(g.geometries, 'its geometries').forEach((inner) => geometry(inner, at, depth + 1, take))
+      default:
+        throw new FormatError(at, `“${String(g.type).slice(0, 30)}” is no kind of geometry`)
+    }
+  }
+
+  function place(v: unknown, at: string): Point2 {
+    if (!Array.isArray(v) || v.length < 2 || typeof v[0] !== 'number' || typeof v[1] !== 'number')
+      throw new FormatError(at, `${JSON.stringify(v)?.slice(0, 40)} is no position of two numbers`)
+    let [x, y] = v as [number, number]
+    if (frame.units === 'degrees') {
+      if (Math.abs(x) > 180 || Math.abs(y) > 90)
+        throw new FormatError(at, `${x}, ${y} is no longitude and latitude; is it in metres?`)
+      const rad = Math.PI / 180
+      x = EARTH_M * (x - frame.originLon) * rad * Math.cos(frame.originLat * rad)
+      y = EARTH_M * (y - frame.originLat) * rad
+    }
+    if (
+      !Number.isFinite(x) ||
+      !Number.isFinite(y) ||
+      Math.abs(x) > FORMAT_LIMITS.coordinateM ||
+      Math.abs(y) > FORMAT_LIMITS.coordinateM
+    ) {
+      const hint = frame.units === 'degrees' ? 'is the origin right?' : 'is it in metres?'
+      throw new FormatError(
+        at,
+        `a corner lies at ${x.toPrecision(6)}, ${y.toPrecision(6)} m: more than 100 km away; ${hint}`,
+      )
+    }
+    return [Math.round(x * 1000) / 1000, Math.round(y * 1000) / 1000]
+  }
+
+  function line(v: unknown, at: string): Point2[] {
+    if (!Array.isArray(v)) throw new FormatError(at, 'its coordinates are not a list')
+    if (v.length > FORMAT_LIMITS.corners)
+      throw new FormatError(
+        at,
+        `has ${v.length.toLocaleString('en')} corners; at most ${FORMAT_LIMITS.corners.toLocaleString('en')} are read`,
+      )
+    const points = v.map((p) => place(p, at))
+    const kept = points.filter((p, k) => k === 0 || p[0] !== points[k - 1][0] || p[1] !== points[k - 1][1])
+    if (kept.length < points.length) repairs.push(`${at}: ${points.length - kept.length} repeated corners left out`)
+    if (kept.length < 2) throw new FormatError(at, 'a line needs two different places')
+    return kept
+  }
+
+  function polygon(v: unknown, at: string): Point2[] {
+    if (!Array.isArray(v) || v.length === 0) throw new FormatError(at, 'a polygon needs a ring')
+    const ring = line(v[0], at)
+    const first = ring[0]
+    const last = ring[ring.length - 1]
+    if (ring.length > 1 && first[0] === last[0] && first[1] === last[1]) ring.pop()
+    else repairs.push(`${at}: its ring was open and has been closed`)
+    if (ring.length < 3) throw new FormatError(at, 'a ring needs three different corners')
+    const crossing = ringCrossing(ring)
+    if (crossing)
+      throw new FormatError(at, `its ring crosses itself near ${crossing[0].toFixed(1)}, ${crossing[1].toFixed(1)} m`)
+    if (Math.abs(ringArea(ring)) < 1e-6) throw new FormatError(at, 'its ring encloses nothing')
+    if (v.length > 1)
+      repairs.push(
+        `${at}: ${v.length - 1} ${v.length === 2 ? 'hole' : 'holes'} filled, since a solid or cover has none`,
+      )
+    return ring
+  }
+}

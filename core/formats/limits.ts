@@ -1,0 +1,14 @@
+/** Greatest sizes of what is read. What is beyond them is refused before memory is spent on it. */
+export const FORMAT_LIMITS = {
+  fileBytes: 256 * 1024 * 1024,
+  triangles: 2_000_000,
+  nodes: 50_000,
+  depth: 64,
+  heightSide: 8192,
+  heightSamples: 16_000_000,
+  pictureSide: 16_384,
+  features: 20_000,
+  corners: 10_000,
+  /** Metres from the origin, in any direction. */
+  coordinateM: 100_000,
+} as const
