@@ -1,3 +1,4 @@
+export * from './assets'
 export * from './levels'
 export * from './openapi'
 export * from './problem'

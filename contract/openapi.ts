@@ -1,5 +1,6 @@
 import { levelSchema } from '@tidytrail/core/level'
 import { z } from 'zod'
+import { assetHeadSchema } from './assets'
 import {
   EDIT_ID_HEADER,
   healthSchema,
@@ -67,6 +68,19 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       problems: [404],
     },
   },
+  '/api/assets/{hash}': {
+    put: {
+      summary: 'Send an asset: a mesh, heights or a picture, named by the SHA-256 of its bytes',
+      body: { type: 'application/octet-stream', schema: z.string() },
+      answer: { status: 201, schema: assetHeadSchema, description: 'Kept; 200 when it was here already.' },
+      problems: [404, 413, 415, 422],
+    },
+    get: {
+      summary: 'The bytes of an asset',
+      answer: { status: 200, description: 'The bytes, which never change.' },
+      problems: [404],
+    },
+  },
   '/api/levels/{id}/restore': {
     post: {
       summary: 'Put a level back on the shelf',
@@ -93,7 +107,12 @@ export function openApiDocument(version: string) {
     paths[path] = {}
     for (const [verb, o] of Object.entries(operations)) {
       const parameters = [
-        ...(path.includes('{id}') ? [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }] : []),
+        ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+          name,
+          in: 'path',
+          required: true,
+          schema: { type: 'string' },
+        })),
         ...Object.entries(o.headers ?? {}).map(([name, h]) => ({
           name,
           in: 'header',

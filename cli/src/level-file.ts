@@ -1,5 +1,7 @@
 import { open } from 'node:fs/promises'
-import { LevelError, MAX_LEVEL_TEXT, readLevelText, type Level } from '@tidytrail/core/level'
+import { createHash } from 'node:crypto'
+import { provideAsset, terrainOf } from '@tidytrail/core/ground'
+import { LevelError, MAX_LEVEL_TEXT, readLevelFile as readFileText, type Level } from '@tidytrail/core/level'
 
 /**
  * A level from a file.
@@ -23,9 +25,23 @@ export async function readLevelFile(path: string): Promise<Level> {
     throw new Error(`${path}: ${why}`, { cause: error })
   }
   try {
-    return readLevelText(text)
+    const { level, assets } = readFileText(text)
+    for (const [hash, bytes] of assets) {
+      if (createHash('sha256').update(bytes).digest('hex') !== hash)
+        throw new LevelError('not-valid', `assets.${hash.slice(0, 20)}`, 'its bytes are not what its hash says')
+      provideAsset(hash, bytes)
+    }
+    const { missing } = terrainOf(level)
+    if (missing.length > 0)
+      throw new LevelError(
+        'not-valid',
+        `assets.${missing[0].slice(0, 20)}`,
+        'is missing; export the level with its assets',
+      )
+    return level
   } catch (error) {
-    if (error instanceof LevelError) throw new Error(`${path}: ${error.message}`, { cause: error })
+    if (error instanceof LevelError || error instanceof RangeError)
+      throw new Error(`${path}: ${error.message}`, { cause: error })
     throw error
   }
 }

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { blankLevel, LevelError, MAX_LEVEL_TEXT, readLevel, readLevelText, writeLevelText } from '.'
+import {
+  assetIdsOf,
+  blankLevel,
+  LevelError,
+  levelSchema,
+  MAX_LEVEL_TEXT,
+  readLevel,
+  readLevelFile,
+  readLevelText,
+  writeLevelFile,
+  writeLevelText,
+} from '.'
 
 const good = () =>
   JSON.parse(writeLevelText(blankLevel('Good'))) as Record<string, unknown> & { settings: Record<string, unknown> }
@@ -124,4 +135,23 @@ it('changes few lines of the file for a small change', () => {
     .filter((l) => !before.has(l))
   expect(added.length).toBeLessThan(10)
   expect(added.join('\n')).toContain('[1, 2, 0]')
+})
+
+describe('a level file with its assets inside', () => {
+  const hash = 'ab'.repeat(32)
+  const level = levelSchema.parse({
+    ...blankLevel('Imported'),
+    meshes: { ms_a: { name: 'Deck', assetId: hash, at: [0, 0, 0] } },
+  })
+  it('gives the same level and bytes when read back', () => {
+    const bytes = Uint8Array.from({ length: 100_000 }, (_, k) => (k * 31) % 256)
+    const file = readLevelFile(writeLevelFile(level, new Map([[hash, bytes]])))
+    expect(file.level).toEqual(level)
+    expect(file.assets.get(hash)).toEqual(bytes)
+    expect(assetIdsOf(file.level)).toEqual([hash])
+  })
+  it('names an asset that is damaged', () => {
+    const text = writeLevelFile(level, new Map([[hash, new Uint8Array(3)]])).replace('AAAA', '!!!')
+    expect(() => readLevelFile(text)).toThrow('assets.abababababababababab: is not base64 text')
+  })
 })

@@ -17,6 +17,11 @@ const HOSTILE_KEYS = new Set(['__proto__', 'constructor', 'prototype'])
  * @throws LevelError that names the place of the first fault
  */
 export function readLevelText(text: string): Level {
+  return readLevel(parseLevelText(text))
+}
+
+/** The document a level file holds, not yet looked at. @throws LevelError when it is too large or no JSON */
+export function parseLevelText(text: string): unknown {
   if (text.length > MAX_LEVEL_TEXT) {
     const mb = (n: number) => Math.round(n / 1024 / 1024)
     throw new LevelError(
@@ -31,7 +36,7 @@ export function readLevelText(text: string): Level {
   } catch {
     throw new LevelError('not-json', placeOfFault(text), 'this is not JSON')
   }
-  return readLevel(document)
+  return document
 }
 
 /**

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { climbOf, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { buildReach, reachSource } from '@tidytrail/core/reach'
 import { box, sceneLevel } from '@tidytrail/core/testing'
-import { LegPlanner, legsOf, nextStop, profileAlong } from '.'
+import { coverSchema } from '@tidytrail/core/level'
+import { LegPlanner, legsOf, nextStop, profileAlong, timeOverCovers } from '.'
 
 const order = ['st_a', 'st_b', 'st_c']
 
@@ -63,4 +64,30 @@ describe('ways', () => {
     expect(planner.way(a, b)).not.toBe(way)
     expect(planner.way(a, b)).toEqual(way)
   })
+})
+
+it('a way takes longer through mud, and its passages their own time', () => {
+  const mud = coverSchema.parse({
+    name: 'Mud',
+    kind: 'mud',
+    speedFactor: 0.5,
+    ring: [
+      [10, -5],
+      [20, -5],
+      [20, 5],
+      [10, 5],
+    ],
+  })
+  const way = {
+    found: true as const,
+    line: [
+      [0, 0, 0],
+      [30, 0, 0],
+      [31, 0, 3],
+    ] as const,
+    lengthM: 31,
+    uses: [{ passageId: 'pg_a', kind: 'ladder' as const, at: 1, takesS: 4 }],
+  }
+  expect(timeOverCovers(way, {}, 2)).toBeCloseTo(15 + 4, 9)
+  expect(timeOverCovers(way, { cv_a: mud }, 2)).toBeCloseTo(10 + 10 + 4, 9)
 })

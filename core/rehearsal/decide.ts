@@ -1,6 +1,6 @@
 import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
-import { nextStop } from '@tidytrail/core/network'
-import { travelTimeS, whyNotHere } from '@tidytrail/core/reach'
+import { nextStop, timeOverCovers } from '@tidytrail/core/network'
+import { whyNotHere } from '@tidytrail/core/reach'
 import { say, type Agent, type AgentStep, type World } from './world'
 
 /** Arrival radius of a stop that names none, metres. */
@@ -89,8 +89,9 @@ function arrive(world: World, agent: Agent, n: number): void {
   agent.made.push({
     stop: agent.toStop,
     t: world.t,
-    expectedS: travelTimeS(
+    expectedS: timeOverCovers(
       { found: true, line: agent.way, lengthM: lengthOf(agent.way), uses: agent.uses },
+      world.level.covers,
       agent.gaitMps,
     ),
     tookS: world.t - world.legSinceS[n],

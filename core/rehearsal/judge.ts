@@ -1,6 +1,5 @@
-import { travelTimeS } from '@tidytrail/core/reach'
 import type { Settings } from '@tidytrail/core/level'
-import { nextStop } from '@tidytrail/core/network'
+import { nextStop, timeOverCovers } from '@tidytrail/core/network'
 import type { Measures } from './measure'
 import type { Agent, World } from './world'
 
@@ -95,7 +94,7 @@ function stopsDue(world: World, agent: Agent): number {
   const first = planner.way(spawner.at, stops[0])
   // Without a way there, all of them are due and none can be made.
   if (!first.found) return stops.length
-  let left = world.t - agent.spawnAtS - travelTimeS(first, gaitMps) * slack - 1
+  let left = world.t - agent.spawnAtS - timeOverCovers(first, world.level.covers, gaitMps) * slack - 1
   let due = 0
   let at = 0
   let direction: 1 | -1 = 1
@@ -104,7 +103,7 @@ function stopsDue(world: World, agent: Agent): number {
     const next = nextStop(route, at, direction)
     if (!next) break
     const way = planner.way(stops[at], stops[next.to], route.legs)
-    const travelS = way.found ? travelTimeS(way, gaitMps) : 0
+    const travelS = way.found ? timeOverCovers(way, world.level.covers, gaitMps) : 0
     left -= route.stops[route.order[at]].pause.maxS + travelS * slack + 1
     at = next.to
     direction = next.direction

@@ -1,4 +1,5 @@
 import { exact } from '@tidytrail/core/geometry'
+import { speedFactorAt } from '@tidytrail/core/ground'
 import type { World } from './world'
 
 /** How near a corner of the way counts as passed, metres. */
@@ -33,7 +34,8 @@ export function steer(world: World): void {
     // Walk no faster than lets one stop at the corner, or turn there: v² = 2 a s.
     const ease = agent.corner === last ? 0 : sharpness(agent.way, agent.corner)
     const slow = Math.sqrt(2 * agent.profile.accelMps2 * distance) + agent.gaitMps * ease
-    world.wantSpeed[n] = Math.min(agent.gaitMps, Math.max(0.2, slow))
+    const factor = speedFactorAt(world.level.covers, world.x[n], world.y[n])
+    world.wantSpeed[n] = Math.min(agent.gaitMps * factor, Math.max(0.2, slow))
   }
 }
 

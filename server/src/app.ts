@@ -6,10 +6,12 @@ import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { QueryTypes } from 'sequelize'
+import { assetRoutes } from './http/assets'
 import { requireToken, sameOriginWrites } from './http/guard'
 import { levelRoutes } from './http/levels'
 import { HttpProblem, problemHandler, sendProblem } from './http/problem'
 import type { Database } from './store/database'
+import { AssetStore } from './store/assets'
 import { LevelStore } from './store/levels'
 
 export const VERSION = '0.1.0'
@@ -67,6 +69,7 @@ export function makeApp({ database, log, token, webRoot }: AppOptions): Express 
     }
   })
   app.get('/api/openapi.json', (_req, res) => void res.json(openApiDocument(VERSION)))
+  app.use('/api/assets', assetRoutes(new AssetStore(database)))
   app.use('/api', express.json({ limit: BODY_LIMIT, type: ['application/json', PATCH_TYPE] }))
   app.use('/api/levels', levelRoutes(new LevelStore(database)))
   app.use('/api', (req) => {

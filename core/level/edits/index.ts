@@ -1,4 +1,5 @@
 export * from './cast'
+export * from './ground'
 export * from './level'
 export * from './route'
 export * from './thing'

@@ -1,9 +1,10 @@
 import { randomInt } from 'node:crypto'
 import type { LevelSummary } from '@tidytrail/contract'
-import { blankLevel, LevelError, readLevel, renameLevel, type Level } from '@tidytrail/core/level'
+import { assetIdsOf, blankLevel, LevelError, readLevel, renameLevel, type Level } from '@tidytrail/core/level'
 import jsonPatch, { type Operation } from 'fast-json-patch'
 import { Op, type Transaction } from 'sequelize'
 import { HttpProblem } from '../http/problem'
+import { AssetStore } from './assets'
 import type { Database } from './database'
 import { sketchOf } from './sketch'
 import type { LevelRow } from './models'
@@ -15,7 +16,22 @@ const COPY_EVERY = 50
 export class LevelStore {
   private readonly summaries = new Map<string, LevelSummary>()
 
-  constructor(private readonly db: Database) {}
+  private readonly assets: AssetStore
+
+  constructor(private readonly db: Database) {
+    this.assets = new AssetStore(db)
+  }
+
+  /** @throws HttpProblem 422 when a level refers to assets that are not in the database */
+  private async assertAssets(hashes: readonly string[]): Promise<void> {
+    const missing = await this.assets.missing(hashes)
+    if (missing.length === 0) return
+    const more = missing.length > 1 ? ` and ${missing.length - 1} more` : ''
+    throw new HttpProblem(
+      422,
+      `the level refers to asset ${missing[0].slice(0, 12)}…${more}, which is not here; send it first`,
+    )
+  }
 
   async list(): Promise<LevelSummary[]> {
     const { LevelRow } = this.db.models
@@ -78,6 +94,7 @@ export class LevelStore {
   }
 
   async add(level: Level): Promise<{ id: string; revision: number }> {
+    await this.assertAssets(assetIdsOf(level))
     const now = new Date()
     const document = JSON.stringify(level)
     const id = newKey()
@@ -123,6 +140,8 @@ export class LevelStore {
       }
       const before = JSON.parse(row.document) as Level
       const level = applied(before, ops)
+      const known = new Set(assetIdsOf(before))
+      await this.assertAssets(assetIdsOf(level).filter((hash) => !known.has(hash)))
       const revision = row.revision + 1
       const now = new Date()
       const document = JSON.stringify(level)

@@ -25,7 +25,24 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare document: string | null
 }
 
+/** Something imported, named by the SHA-256 of its bytes. */
+export class AssetRow extends Model<InferAttributes<AssetRow>, InferCreationAttributes<AssetRow>> {
+  declare hash: string
+  declare bytes: number
+  declare type: string
+  declare createdAt: Date
+}
+
+/** A stretch of an asset's bytes. */
+export class AssetChunkRow extends Model<InferAttributes<AssetChunkRow>, InferCreationAttributes<AssetChunkRow>> {
+  declare hash: string
+  declare number: number
+  declare bytes: Buffer
+}
+
 export interface Models {
+  AssetRow: typeof AssetRow
+  AssetChunkRow: typeof AssetChunkRow
   LevelRow: typeof LevelRow
   RevisionRow: typeof RevisionRow
 }
@@ -34,6 +51,8 @@ export function defineModels(sequelize: Sequelize): Models {
   const long = DataTypes.TEXT('long')
   class Levels extends LevelRow {}
   class Revisions extends RevisionRow {}
+  class Assets extends AssetRow {}
+  class AssetChunks extends AssetChunkRow {}
   Levels.init(
     {
       id: { type: DataTypes.STRING(40), primaryKey: true },
@@ -58,5 +77,22 @@ export function defineModels(sequelize: Sequelize): Models {
     },
     { sequelize, tableName: 'revisions' },
   )
-  return { LevelRow: Levels, RevisionRow: Revisions }
+  Assets.init(
+    {
+      hash: { type: DataTypes.CHAR(64), primaryKey: true },
+      bytes: DataTypes.INTEGER,
+      type: DataTypes.STRING(60),
+      createdAt: DataTypes.DATE(3),
+    },
+    { sequelize, tableName: 'assets' },
+  )
+  AssetChunks.init(
+    {
+      hash: { type: DataTypes.CHAR(64), primaryKey: true },
+      number: { type: DataTypes.INTEGER, primaryKey: true },
+      bytes: DataTypes.BLOB('medium'),
+    },
+    { sequelize, tableName: 'asset_chunks' },
+  )
+  return { LevelRow: Levels, RevisionRow: Revisions, AssetRow: Assets, AssetChunkRow: AssetChunks }
 }

@@ -1,0 +1,63 @@
+import { LevelError } from './error'
+import { parseLevelText, readLevel } from './read'
+import { assetHashSchema, type Level } from './schema'
+import { writeLevelText } from './write'
+
+/** A level file: the document, and the assets it refers to where they came along, by hash. */
+export interface LevelFile {
+  readonly level: Level
+  readonly assets: ReadonlyMap<string, Uint8Array<ArrayBuffer>>
+}
+
+/** Every asset a level refers to, once each. */
+export function assetIdsOf(level: Pick<Level, 'meshes' | 'underlays' | 'ground'>): string[] {
+  const hashes = [...Object.values(level.meshes), ...Object.values(level.underlays)].map((t) => t.assetId)
+  if (level.ground.heights?.assetId) hashes.push(level.ground.heights.assetId)
+  return [...new Set(hashes)].sort()
+}
+
+/**
+ * The text of a level file with its assets inside, as base64 under `assets`.
+ */
+export function writeLevelFile(level: Level, assets: ReadonlyMap<string, Uint8Array>): string {
+  const text = writeLevelText(level)
+  if (assets.size === 0) return text
+  const lines = [...assets].map(([hash, bytes]) => `    ${JSON.stringify(hash)}: "${toBase64(bytes)}"`)
+  return `${text.trimEnd().slice(0, -2)},\n  "assets": {\n${lines.join(',\n')}\n  }\n}\n`
+}
+
+/**
+ * A level file read back. Whether an asset's bytes are what its hash says is for whoever keeps them to make sure.
+ * @throws LevelError that names the place of the first fault
+ */
+export function readLevelFile(text: string): LevelFile {
+  const document = parseLevelText(text)
+  const level = readLevel(document)
+  const assets = new Map<string, Uint8Array<ArrayBuffer>>()
+  const inside = (document as { assets?: unknown }).assets
+  if (inside === undefined) return { level, assets }
+  if (typeof inside !== 'object' || inside === null || Array.isArray(inside))
+    throw new LevelError('not-valid', 'assets', 'is no record of assets by hash')
+  for (const [hash, value] of Object.entries(inside)) {
+    const at = `assets.${hash.slice(0, 20)}`
+    if (!assetHashSchema.safeParse(hash).success)
+      throw new LevelError('not-valid', at, 'is not the SHA-256 of an asset')
+    if (typeof value !== 'string') throw new LevelError('not-valid', at, 'is not base64 text')
+    let raw: string
+    try {
+      raw = atob(value)
+    } catch {
+      throw new LevelError('not-valid', at, 'is not base64 text')
+    }
+    const bytes = new Uint8Array(raw.length)
+    for (let k = 0; k < raw.length; k++) bytes[k] = raw.charCodeAt(k)
+    assets.set(hash, bytes)
+  }
+  return { level, assets }
+}
+
+function toBase64(bytes: Uint8Array): string {
+  let raw = ''
+  for (let k = 0; k < bytes.length; k += 0x8000) raw += String.fromCharCode(...bytes.subarray(k, k + 0x8000))
+  return btoa(raw)
+}
