@@ -1,4 +1,4 @@
-import { exact, growBox, type Box2 } from '@tidytrail/core/geometry'
+import { boxOf, exact, type Box2 } from '@tidytrail/core/geometry'
 import type { Mesh } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 
@@ -10,7 +10,19 @@ export interface MeshData {
   readonly indices: Uint32Array
 }
 
-/** A mesh standing in a level, made ready for questions. */
+/** What is worked out once for each imported mesh, wherever and however often it stands. */
+export interface MeshLookup {
+  /** A Flatbush over the triangles as seen from above, in the mesh's own metres. */
+  readonly tree: ArrayBuffer
+  /** Rise over run of each triangle; Infinity for upright ones. */
+  readonly rise: Float32Array
+  /** 1 for triangles seen from above, −1 from below, 0 for upright ones. */
+  readonly up: Int8Array
+  readonly min: readonly [number, number, number]
+  readonly max: readonly [number, number, number]
+}
+
+/** A mesh standing in a level, made ready for questions. Metres of the level throughout. */
 export interface MeshShape {
   readonly id: string
   readonly name: string
@@ -20,63 +32,48 @@ export interface MeshShape {
   readonly highM: number
   /** The asset it came from, and how it stands: what tells whether it has changed. */
   readonly source: Mesh
-  /** Nine numbers for each triangle, level metres. */
-  readonly xyz: Float32Array
-  /** Rise over run of each triangle; Infinity for upright ones. */
   readonly rise: Float32Array
-  /** 1 for triangles seen from above, −1 from below, 0 for upright ones. */
   readonly up: Int8Array
   /** Triangles whose outline may meet a box. */
   near(box: Box2): number[]
+  /** Writes the three corners of a triangle, nine numbers. */
+  corners(t: number, out: Float64Array): void
 }
 
 /** Triangles smaller than this seen from above count as upright, square metres. */
 const UPRIGHT_M2 = 1e-9
 
-/** The triangles of a mesh where it stands in the level. */
-export function placeMesh(id: string, mesh: Mesh, data: MeshData): MeshShape {
-  const { positions, indices } = data
+/** Steepness and a spatial index of all triangles of a mesh. Slow for large ones: done once an asset. */
+export function lookUpMesh({ positions, indices }: MeshData): MeshLookup {
   const count = indices.length / 3
-  const xyz = new Float32Array(count * 9)
   const rise = new Float32Array(count)
   const up = new Int8Array(count)
-  const c = exact.cos(mesh.turnRad) * mesh.scale
-  const s = exact.sin(mesh.turnRad) * mesh.scale
-  const [ox, oy, oz] = mesh.at
-  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
-  let lowM = Infinity
-  let highM = -Infinity
-  const index = count > 0 ? new Flatbush(count, 16, Float32Array) : undefined
+  const min: [number, number, number] = [Infinity, Infinity, Infinity]
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity]
+  const tree = new Flatbush(Math.max(1, count), 16, Float32Array)
+  if (count === 0) tree.add(Infinity, Infinity, -Infinity, -Infinity)
   for (let t = 0; t < count; t++) {
-    let minX = Infinity
-    let minY = Infinity
-    let maxX = -Infinity
-    let maxY = -Infinity
-    for (let k = 0; k < 3; k++) {
-      const v = indices[t * 3 + k] * 3
-      const at = t * 9 + k * 3
-      xyz[at] = ox + positions[v] * c - positions[v + 1] * s
-      xyz[at + 1] = oy + positions[v] * s + positions[v + 1] * c
-      xyz[at + 2] = oz + positions[v + 2] * mesh.scale
-      minX = Math.min(minX, xyz[at])
-      maxX = Math.max(maxX, xyz[at])
-      minY = Math.min(minY, xyz[at + 1])
-      maxY = Math.max(maxY, xyz[at + 1])
-      lowM = Math.min(lowM, xyz[at + 2])
-      highM = Math.max(highM, xyz[at + 2])
+    const a = indices[t * 3] * 3
+    const b = indices[t * 3 + 1] * 3
+    const c = indices[t * 3 + 2] * 3
+    tree.add(
+      Math.min(positions[a], positions[b], positions[c]),
+      Math.min(positions[a + 1], positions[b + 1], positions[c + 1]),
+      Math.max(positions[a], positions[b], positions[c]),
+      Math.max(positions[a + 1], positions[b + 1], positions[c + 1]),
+    )
+    for (const v of [a, b, c]) {
+      for (let k = 0; k < 3; k++) {
+        if (positions[v + k] < min[k]) min[k] = positions[v + k]
+        if (positions[v + k] > max[k]) max[k] = positions[v + k]
+      }
     }
-    index!.add(minX, minY, maxX, maxY)
-    box.minX = Math.min(box.minX, minX)
-    box.minY = Math.min(box.minY, minY)
-    box.maxX = Math.max(box.maxX, maxX)
-    box.maxY = Math.max(box.maxY, maxY)
-    const a = t * 9
-    const ux = xyz[a + 3] - xyz[a]
-    const uy = xyz[a + 4] - xyz[a + 1]
-    const uz = xyz[a + 5] - xyz[a + 2]
-    const vx = xyz[a + 6] - xyz[a]
-    const vy = xyz[a + 7] - xyz[a + 1]
-    const vz = xyz[a + 8] - xyz[a + 2]
+    const ux = positions[b] - positions[a]
+    const uy = positions[b + 1] - positions[a + 1]
+    const uz = positions[b + 2] - positions[a + 2]
+    const vx = positions[c] - positions[a]
+    const vy = positions[c + 1] - positions[a + 1]
+    const vz = positions[c + 2] - positions[a + 2]
     const nx = uy * vz - uz * vy
     const ny = uz * vx - ux * vz
     const nz = ux * vy - uy * vx
@@ -86,41 +83,81 @@ export function placeMesh(id: string, mesh: Mesh, data: MeshData): MeshShape {
       up[t] = nz > 0 ? 1 : -1
     }
   }
-  index?.finish()
+  tree.finish()
+  return { tree: tree.data as ArrayBuffer, rise, up, min, max }
+}
+
+const trees = new WeakMap<MeshLookup, Flatbush>()
+const treeOf = (lookup: MeshLookup): Flatbush => {
+  let tree = trees.get(lookup)
+  if (!tree) trees.set(lookup, (tree = Flatbush.from(lookup.tree)))
+  return tree
+}
+
+/** A mesh where it stands in the level. Quick: nothing is copied, places are turned into the mesh's own when asked. */
+export function placeMesh(id: string, mesh: Mesh, data: MeshData, lookup: MeshLookup): MeshShape {
+  const { positions, indices } = data
+  const { min, max } = lookup
+  const { scale } = mesh
+  const cos = exact.cos(mesh.turnRad)
+  const sin = exact.sin(mesh.turnRad)
+  const c = cos * scale
+  const s = sin * scale
+  const [ox, oy, oz] = mesh.at
+  const tree = treeOf(lookup)
+  const box = boxOf([
+    [ox + min[0] * c - min[1] * s, oy + min[0] * s + min[1] * c],
+    [ox + max[0] * c - min[1] * s, oy + max[0] * s + min[1] * c],
+    [ox + max[0] * c - max[1] * s, oy + max[0] * s + max[1] * c],
+    [ox + min[0] * c - max[1] * s, oy + min[0] * s + max[1] * c],
+  ])
   return {
     id,
     name: mesh.name,
     walkable: mesh.walkable,
     box,
-    lowM,
-    highM,
+    lowM: oz + min[2] * scale,
+    highM: oz + max[2] * scale,
     source: mesh,
-    xyz,
-    rise,
-    up,
-    near: (b) => {
-      const g = growBox(b, 1e-4)
-      return index ? index.search(g.minX, g.minY, g.maxX, g.maxY) : []
+    rise: lookup.rise,
+    up: lookup.up,
+    near(b) {
+      // The box in the mesh's own frame: its middle turned back, and grown to hold the turned corners.
+      const mx = (b.minX + b.maxX) / 2 - ox
+      const my = (b.minY + b.maxY) / 2 - oy
+      const hx = (b.maxX - b.minX) / 2
+      const hy = (b.maxY - b.minY) / 2
+      const x = (mx * cos + my * sin) / scale
+      const y = (my * cos - mx * sin) / scale
+      const wide = (hx * Math.abs(cos) + hy * Math.abs(sin)) / scale + 1e-3
+      const deep = (hx * Math.abs(sin) + hy * Math.abs(cos)) / scale + 1e-3
+      return tree.search(x - wide, y - deep, x + wide, y + deep)
+    },
+    corners(t, out) {
+      for (let k = 0; k < 3; k++) {
+        const v = indices[t * 3 + k] * 3
+        out[k * 3] = ox + positions[v] * c - positions[v + 1] * s
+        out[k * 3 + 1] = oy + positions[v] * s + positions[v + 1] * c
+        out[k * 3 + 2] = oz + positions[v + 2] * scale
+      }
     },
   }
 }
 
-/** Height of a triangle over a place, or NaN when it does not lie over it. */
-export function triangleAt(shape: MeshShape, t: number, x: number, y: number): number {
-  const { xyz } = shape
-  const a = t * 9
-  const ax = xyz[a]
-  const ay = xyz[a + 1]
-  const bx = xyz[a + 3]
-  const by = xyz[a + 4]
-  const cx = xyz[a + 6]
-  const cy = xyz[a + 7]
+/** Height of a triangle, given by its corners, over a place; NaN when it does not lie over it. */
+export function triangleAt(xyz: Float64Array, x: number, y: number): number {
+  const ax = xyz[0]
+  const ay = xyz[1]
+  const bx = xyz[3]
+  const by = xyz[4]
+  const cx = xyz[6]
+  const cy = xyz[7]
   const whole = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax)
   const u = ((bx - x) * (cy - y) - (by - y) * (cx - x)) / whole
   const v = ((cx - x) * (ay - y) - (cy - y) * (ax - x)) / whole
   const w = 1 - u - v
   if (!(u >= -1e-6 && v >= -1e-6 && w >= -1e-6)) return NaN
-  return u * xyz[a + 2] + v * xyz[a + 5] + w * xyz[a + 8]
+  return u * xyz[2] + v * xyz[5] + w * xyz[8]
 }
 
 /** How thick a sheet without an underside is taken to be, metres. */
@@ -176,6 +213,7 @@ export class PlumbLine {
 }
 
 const line = new PlumbLine()
+const scratch = new Float64Array(9)
 
 /** The stretches of a mesh over a place, lowest first. */
 export function meshSpansAt(
@@ -187,7 +225,8 @@ export function meshSpansAt(
   line.clear()
   for (const t of shape.near({ minX: x, minY: y, maxX: x, maxY: y })) {
     if (shape.up[t] === 0) continue
-    const z = triangleAt(shape, t, x, y)
+    shape.corners(t, scratch)
+    const z = triangleAt(scratch, x, y)
     if (z === z) line.cross(z, shape.up[t], shape.rise[t])
   }
   line.spans(each)

@@ -1,7 +1,7 @@
 import { growBox, type Box2 } from '@tidytrail/core/geometry'
 import type { Level, Mesh, Solid } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
-import { assetsVersion, hasAsset, meshData } from './assets'
+import { assetsVersion, hasAsset, meshAsset } from './assets'
 import { solidShapes, type SolidShape } from './footprint'
 import { heightChanges, heightField, type HeightField } from './heights'
 import { placeMesh, type MeshShape } from './mesh'
@@ -35,9 +35,9 @@ function shapesOf(id: string, solid: Solid): readonly SolidShape[] {
 function meshShape(id: string, mesh: Mesh): MeshShape | undefined {
   let shape = placed.get(mesh)
   if (shape?.id === id) return shape
-  const data = meshData(mesh.assetId)
-  if (data) placed.set(mesh, (shape = placeMesh(id, mesh, data)))
-  return data ? shape : undefined
+  const asset = meshAsset(mesh.assetId)
+  if (asset) placed.set(mesh, (shape = placeMesh(id, mesh, asset.data, asset.lookup)))
+  return asset ? shape : undefined
 }
 
 /** Hashes of all assets the ground of a level is made of. */

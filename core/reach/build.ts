@@ -369,17 +369,16 @@ export class TileBuilder {
     const { cellM } = this.source
     const cut = new Float64Array(2)
     for (const wall of this.walls) {
-      const { xyz } = wall.shape
-      const a = wall.t * 9
+      const { xyz } = wall
       for (const across of [0, 1]) {
         const u = across
         const v = 1 - across
         const origin = across ? this.x(i0, 0) : this.y(j0, 0)
         const other = across ? this.y(j0, 0) : this.x(i0, 0)
-        const lowV = Math.min(xyz[a + v], xyz[a + 3 + v], xyz[a + 6 + v])
-        const highV = Math.max(xyz[a + v], xyz[a + 3 + v], xyz[a + 6 + v])
-        const lowU = Math.min(xyz[a + u], xyz[a + 3 + u], xyz[a + 6 + u])
-        const highU = Math.max(xyz[a + u], xyz[a + 3 + u], xyz[a + 6 + u])
+        const lowV = Math.min(xyz[v], xyz[3 + v], xyz[6 + v])
+        const highV = Math.max(xyz[v], xyz[3 + v], xyz[6 + v])
+        const lowU = Math.min(xyz[u], xyz[3 + u], xyz[6 + u])
+        const highU = Math.max(xyz[u], xyz[3 + u], xyz[6 + u])
         const from = Math.max(0, Math.ceil((lowV - origin) / cellM))
         const to = Math.min(side - 1, Math.floor((highV - origin) / cellM))
         const first = Math.max(0, Math.floor((lowU - other) / cellM))
@@ -595,12 +594,11 @@ export class TileBuilder {
   private keepFromWall(wall: WallTriangle, i0: number, j0: number): void {
     const { side, start, z, stand, clearMm } = this
     const { radiusM, heightM } = this.source
-    const { xyz } = wall.shape
-    const a = wall.t * 9
-    const i1 = Math.max(0, this.columnFrom(i0, Math.min(xyz[a], xyz[a + 3], xyz[a + 6]) - radiusM))
-    const i2 = Math.min(side - 1, this.columnFrom(i0, Math.max(xyz[a], xyz[a + 3], xyz[a + 6]) + radiusM))
-    const j1 = Math.max(0, this.rowFrom(j0, Math.min(xyz[a + 1], xyz[a + 4], xyz[a + 7]) - radiusM))
-    const j2 = Math.min(side - 1, this.rowFrom(j0, Math.max(xyz[a + 1], xyz[a + 4], xyz[a + 7]) + radiusM))
+    const { xyz } = wall
+    const i1 = Math.max(0, this.columnFrom(i0, Math.min(xyz[0], xyz[3], xyz[6]) - radiusM))
+    const i2 = Math.min(side - 1, this.columnFrom(i0, Math.max(xyz[0], xyz[3], xyz[6]) + radiusM))
+    const j1 = Math.max(0, this.rowFrom(j0, Math.min(xyz[1], xyz[4], xyz[7]) - radiusM))
+    const j2 = Math.min(side - 1, this.rowFrom(j0, Math.max(xyz[1], xyz[4], xyz[7]) + radiusM))
     for (let j = j1; j <= j2; j++) {
       for (let i = i1; i <= i2; i++) {
         const at = j * side + i

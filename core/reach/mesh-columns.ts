@@ -4,7 +4,8 @@ import { meshSurface, PlumbLine, triangleAt, type MeshShape, type Terrain } from
 /** A triangle too steep to stand on: something a body keeps away from. */
 export interface WallTriangle {
   readonly shape: MeshShape
-  readonly t: number
+  /** Its corners, nine numbers. */
+  readonly xyz: Float64Array
   readonly lowM: number
   readonly highM: number
 }
@@ -21,6 +22,7 @@ export interface Window {
 export type TakeSpan = (column: number, baseM: number, topM: number, surface: number, rise: number) => void
 
 const line = new PlumbLine()
+const xyz = new Float64Array(9)
 
 /**
  * Drops a plumb line through the meshes in the middle of every column of a window, and gathers their steep triangles
@@ -42,26 +44,26 @@ export function gatherMeshes(
     const m = shape.box
     if (m.minX > box.maxX || m.maxX < box.minX || m.minY > box.maxY || m.maxY < box.minY) return
     const crossings = new Map<number, number[]>()
-    const { xyz, up, rise } = shape
+    const { up, rise } = shape
     for (const t of shape.near(box)) {
-      const a = t * 9
+      shape.corners(t, xyz)
       if (rise[t] > maxRise) {
-        const lowM = Math.min(xyz[a + 2], xyz[a + 5], xyz[a + 8])
-        const highM = Math.max(xyz[a + 2], xyz[a + 5], xyz[a + 8])
-        walls.push({ shape, t, lowM, highM })
+        const lowM = Math.min(xyz[2], xyz[5], xyz[8])
+        const highM = Math.max(xyz[2], xyz[5], xyz[8])
+        walls.push({ shape, xyz: xyz.slice(), lowM, highM })
       }
       if (up[t] === 0) continue
-      const minX = Math.min(xyz[a], xyz[a + 3], xyz[a + 6])
-      const maxX = Math.max(xyz[a], xyz[a + 3], xyz[a + 6])
-      const minY = Math.min(xyz[a + 1], xyz[a + 4], xyz[a + 7])
-      const maxY = Math.max(xyz[a + 1], xyz[a + 4], xyz[a + 7])
+      const minX = Math.min(xyz[0], xyz[3], xyz[6])
+      const maxX = Math.max(xyz[0], xyz[3], xyz[6])
+      const minY = Math.min(xyz[1], xyz[4], xyz[7])
+      const maxY = Math.max(xyz[1], xyz[4], xyz[7])
       const i1 = Math.max(0, Math.ceil((minX - x0) / cellM - 1e-6))
       const i2 = Math.min(side - 1, Math.floor((maxX - x0) / cellM + 1e-6))
       const j1 = Math.max(0, Math.ceil((minY - y0) / cellM - 1e-6))
       const j2 = Math.min(side - 1, Math.floor((maxY - y0) / cellM + 1e-6))
       for (let j = j1; j <= j2; j++) {
         for (let i = i1; i <= i2; i++) {
-          const z = triangleAt(shape, t, x0 + i * cellM, y0 + j * cellM)
+          const z = triangleAt(xyz, x0 + i * cellM, y0 + j * cellM)
           if (z !== z) continue
           const column = j * side + i
           const list = crossings.get(column)
@@ -118,11 +120,10 @@ function cutAt(n: number, z: number, side: 1 | -1): number {
  */
 export function gapToWall(wall: WallTriangle, x: number, y: number, lowM: number, highM: number): number {
   if (wall.highM <= lowM || wall.lowM >= highM) return Infinity
-  const { xyz } = wall.shape
   for (let k = 0; k < 3; k++) {
-    px[k] = xyz[wall.t * 9 + k * 3]
-    py[k] = xyz[wall.t * 9 + k * 3 + 1]
-    pz[k] = xyz[wall.t * 9 + k * 3 + 2]
+    px[k] = wall.xyz[k * 3]
+    py[k] = wall.xyz[k * 3 + 1]
+    pz[k] = wall.xyz[k * 3 + 2]
   }
   let n = 3
   if (wall.lowM <= lowM) n = cutAt(n, lowM, 1)
@@ -155,18 +156,17 @@ export function wallAcross(
   alongX: boolean,
   out: Float64Array,
 ): boolean {
-  const { xyz } = wall.shape
-  const a = wall.t * 9
+  const { xyz } = wall
   const u = alongX ? 0 : 1
   const v = alongX ? 1 : 0
   let cuts = 0
   for (let p = 2, q = 0; q < 3; p = q++) {
-    const vp = xyz[a + p * 3 + v] - at
-    const vq = xyz[a + q * 3 + v] - at
+    const vp = xyz[p * 3 + v] - at
+    const vq = xyz[q * 3 + v] - at
     if (vp > 0 === vq > 0) continue
     const t = vp / (vp - vq)
-    px[cuts] = xyz[a + p * 3 + u] + (xyz[a + q * 3 + u] - xyz[a + p * 3 + u]) * t
-    pz[cuts] = xyz[a + p * 3 + 2] + (xyz[a + q * 3 + 2] - xyz[a + p * 3 + 2]) * t
+    px[cuts] = xyz[p * 3 + u] + (xyz[q * 3 + u] - xyz[p * 3 + u]) * t
+    pz[cuts] = xyz[p * 3 + 2] + (xyz[q * 3 + 2] - xyz[p * 3 + 2]) * t
     cuts++
   }
   if (cuts < 2) return false

@@ -1,4 +1,4 @@
-import { ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
+import { exact, ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
 
@@ -108,7 +108,7 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       if (Math.abs(x) > 180 || Math.abs(y) > 90)
         throw new FormatError(at, `${x}, ${y} is no longitude and latitude; is it in metres?`)
       const rad = Math.PI / 180
-      x = EARTH_M * (x - frame.originLon) * rad * Math.cos(frame.originLat * rad)
+      x = EARTH_M * (x - frame.originLon) * rad * exact.cos(frame.originLat * rad)
       y = EARTH_M * (y - frame.originLat) * rad
     }
     if (
