@@ -11,6 +11,8 @@ import { CheckRunner, type Touched } from './runner'
 export interface SurveyProgress {
   readonly done: number
   readonly total: number
+  /** The boxes of all tiles the update rebuilds. */
+  readonly boxes: () => Box2[]
 }
 
 /** Everything worked out from a level, kept up to date edit by edit: reach maps, ways and findings. */
@@ -59,12 +61,13 @@ export class Survey {
     })
     const total = jobs.reduce((n, job) => n + job.work.tiles.length, 0)
     let done = 0
+    const boxes = () => mergeBoxes(jobs.flatMap((job) => job.work.tiles.map((k) => job.planner.map.tileBox(k))))
     for (const { planner, work } of jobs) {
       if (work.tiles.length === 0) continue
       const builder = new TileBuilder(work.source)
       for (const k of work.tiles) {
         planner.map.buildTile(builder, k)
-        yield { done: ++done, total }
+        yield { done: ++done, total, boxes }
       }
     }
     for (const { id, planner, work, fresh } of jobs) {

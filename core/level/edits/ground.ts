@@ -53,3 +53,20 @@ export const settleThings = defineEdit<{ heights: Readonly<Record<string, number
     }
   },
 )
+
+/** Set some properties of things of any collections at once; those that no longer exist are passed over. */
+export const setThings = defineEdit<{
+  things: readonly { in: Collection; id: string; set: object }[]
+  word?: string
+}>(
+  (_level, { things, word = 'Move' }) => {
+    const what = things.length === 1 ? `a ${THING_WORD[things[0].in]}` : `${things.length} things`
+    return `${word} ${what}`
+  },
+  (draft, { things }) => {
+    for (const { in: collection, id, set } of things) {
+      const thing = (draft[collection] as Record<string, object>)[id]
+      if (thing) Object.assign(thing, set)
+    }
+  },
+)

@@ -17,17 +17,22 @@ export class NoConnection extends Error {
 export interface ApiRequest {
   method?: string
   body?: unknown
+  /** Sent as they are, instead of a body. */
+  bytes?: Uint8Array<ArrayBuffer>
   headers?: Record<string, string>
 }
 
 /** @throws ApiProblem when the server refuses, NoConnection when it does not answer */
-export async function api(path: string, { method = 'GET', body, headers = {} }: ApiRequest = {}): Promise<Response> {
+export async function api(
+  path: string,
+  { method = 'GET', body, bytes, headers = {} }: ApiRequest = {},
+): Promise<Response> {
   let response: Response
   try {
     response = await fetch(`/api${path}`, {
       method,
       headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      body: bytes ?? (body === undefined ? undefined : JSON.stringify(body)),
     })
   } catch {
     throw new NoConnection()

@@ -1,26 +1,32 @@
 <script setup lang="ts">
 import { assignRoute, type Level } from '@tidytrail/core/level'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
-import { toMillimetre, type Point3 } from '@tidytrail/core/geometry'
+import { toMillimetre, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { drawAgents } from './layers/agents'
-import { drawSpawners } from './layers/cast'
+import { drawPlaces, drawSpawners } from './layers/cast'
+import { drawAreas, drawCoverLabels, drawCovers, drawRingChosen } from './layers/covers'
 import { drawFindings } from './layers/findings'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
+import { drawGhosts, drawRebuilding } from './layers/ghosts'
+import { drawFrameChosen, drawMeshes, drawMeshLabels, drawUnderlays, underlayRing } from './layers/imports'
+import { drawPassages, drawSuggestions } from './layers/passages'
 import { drawReach } from './layers/reach'
 import { drawRouteLine, drawStops } from './layers/routes'
 import { drawSolidChosen, drawSolidLabels, drawSolids } from './layers/solids'
 import { hitAt, type HitKind } from './hit'
 import { readInks, type Inks } from './inks'
 import type { Pen } from './pen'
-import { toLevelX, toLevelY, zoomAt, type Viewport } from './viewport'
+import { toLevelX, toLevelY, toScreenX, toScreenY, zoomAt, type Viewport } from './viewport'
+import { useAssetStore } from '../stores/assets'
 import { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { TOOLS } from '../tools'
+import { snapPlace, type Snap } from '../tools/snapping'
 import { handlesOf } from '../tools/solid-handles'
 import type { MapPointer, Tool } from '../tools/tool'
 import { useTheme } from '../ui/theme'
@@ -32,6 +38,7 @@ const emit = defineEmits<{ ready: []; tools: [tools: Tool[]] }>()
 // The sheet owns the view; it is one shared object that the map moves.
 const view = props.view
 const levels = useLevelStore()
+const assets = useAssetStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
@@ -83,6 +90,9 @@ const context = {
       agents,
       shown: sheet.shown,
       chosen: chosenRoutes.value,
+      suggestions: survey.suggestions,
+      stage: sheet.stage,
+      pictures: assets.pictures,
     }
     return hitAt(scene, p.sx, p.sy, kinds)
   },
@@ -121,18 +131,31 @@ function place(x: number, y: number, options: { free?: boolean; nearZ?: number }
   return [px, py, toMillimetre(floor.z)]
 }
 
+/** How near the pointer must come to a corner or edge to be drawn to it, pixels. */
+const SNAP_PX = 9
+let snap: Snap | undefined
+
 function pointerOf(event: MouseEvent): MapPointer {
   const box = root.value!.getBoundingClientRect()
   const sx = event.clientX - box.left
   const sy = event.clientY - box.top
   const x = toLevelX(view, sx)
   const y = toLevelY(view, sy)
+  snap = undefined
+  let at = place(x, y, { free: event.altKey })
+  if (tool.value.snapsTo === 'shapes' && !event.altKey) {
+    const found = snapPlace(levels.doc, x, y, SNAP_PX / view.scale)
+    if (found.to === 'corner' || found.to === 'edge') {
+      snap = found
+      at = place(found.at[0], found.at[1], { free: true })
+    }
+  }
   return {
     sx,
     sy,
     x,
     y,
-    at: place(x, y, { free: event.altKey }),
+    at,
     shift: event.shiftKey,
     alt: event.altKey,
     ctrl: event.ctrlKey || event.metaKey,
@@ -240,13 +263,19 @@ watch(
       !before ||
       now.solids !== before.solids ||
       now.ground !== before.ground ||
-      now.settings !== before.settings
+      now.settings !== before.settings ||
+      now.meshes !== before.meshes ||
+      now.covers !== before.covers ||
+      now.underlays !== before.underlays ||
+      now.reachAreas !== before.reachAreas ||
+      now.profiles !== before.profiles
     )
       underDirty = true
     overDirty = true
   },
 )
-watch(() => survey.reach, redrawAll)
+watch([() => survey.reach, () => assets.version], redrawAll)
+watch([() => survey.rebuilding, () => survey.suggestions, () => sheet.ghosts], redraw)
 watch(
   [
     () => survey.ways,
@@ -271,12 +300,22 @@ function penOn(canvas: HTMLCanvasElement): Pen {
 function paintUnder(level: Level) {
   const pen = penOn(under.value!)
   drawGround(pen, level, sheet.shown.contours)
+  if (sheet.shown.underlays) drawUnderlays(pen, level, assets.pictures)
+  if (sheet.shown.covers) drawCovers(pen, level)
   if (sheet.shown.grid) drawGrid(pen, level)
   const reach = survey.profileId ? survey.reach.get(survey.profileId) : undefined
-  if (sheet.shown.solids) drawSolids(pen, level)
+  if (sheet.shown.solids) {
+    drawMeshes(pen, level, assets.plans)
+    drawSolids(pen, level)
+  }
   if (sheet.shown.reach && reach) drawReach(pen, reach, sheet.stage === 'reach')
   drawFrame(pen, level)
-  if (sheet.shown.solids) drawSolidLabels(pen, level)
+  if (sheet.shown.areas) drawAreas(pen, level, sheet.stage === 'reach')
+  if (sheet.shown.covers && sheet.stage === 'ground') drawCoverLabels(pen, level)
+  if (sheet.shown.solids) {
+    drawMeshLabels(pen, level)
+    drawSolidLabels(pen, level)
+  }
 }
 
 function paintOver(level: Level) {
@@ -286,6 +325,22 @@ function paintOver(level: Level) {
       const solid = level.solids[id]
       if (solid) drawSolidChosen(pen, level, id, sheet.selected.length === 1 && !solid.locked ? handlesOf(solid) : [])
     }
+  }
+  for (const id of sheet.selected) {
+    const ring = level.covers[id]?.ring ?? level.reachAreas[id]?.ring
+    if (ring)
+      drawRingChosen(pen, ring, sheet.selected.length === 1 && !(level.covers[id] ?? level.reachAreas[id]).locked)
+    const mesh = terrainOf(level).meshes.find((m) => m.id === id)
+    if (mesh) drawFrameChosen(pen, boxRing(mesh.box))
+    const underlay = level.underlays[id]
+    const picture = underlay && assets.pictures.get(underlay.assetId)
+    if (picture) drawFrameChosen(pen, underlayRing(underlay, picture))
+  }
+  drawRebuilding(pen, survey.rebuilding)
+  if (sheet.shown.passages) {
+    drawPassages(pen, level, chosen.value, sheet.hovered)
+    const hovered = /^suggestion-(\d+)$/.exec(sheet.hovered ?? '')
+    if (sheet.stage === 'reach') drawSuggestions(pen, survey.suggestions, hovered ? Number(hovered[1]) : undefined)
   }
   if (sheet.shown.routes) {
     const routes = Object.entries(level.routes)
@@ -301,10 +356,32 @@ function paintOver(level: Level) {
     routes.forEach(([, route], i) => drawStops(pen, level, route, looks[i]))
   }
   if (sheet.shown.spawners) drawSpawners(pen, level, chosen.value, sheet.hovered)
+  drawPlaces(pen, level, chosen.value)
+  drawGhosts(pen, sheet.ghosts)
   if (sheet.shown.agents && rehearsal.begun)
     drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen.value)
   if (sheet.shown.findings) drawFindings(pen, survey.findings, chosen.value)
   tool.value.draw?.(pen)
+  if (snap) drawSnap(pen, snap)
+}
+
+const boxRing = (b: Box2) => [
+  [b.minX, b.minY],
+  [b.maxX, b.minY],
+  [b.maxX, b.maxY],
+  [b.minX, b.maxY],
+]
+
+/** Shows what the pointer has been drawn to: a corner as a square, an edge as a cross stroke. */
+function drawSnap(pen: Pen, { at, to }: Snap) {
+  const x = toScreenX(view, at[0])
+  const y = toScreenY(view, at[1])
+  pen.c.strokeStyle = pen.inks.colour.plum
+  pen.c.lineWidth = 2
+  pen.c.beginPath()
+  if (to === 'corner') pen.c.rect(x - 6, y - 6, 12, 12)
+  else pen.c.arc(x, y, 5, 0, 7)
+  pen.c.stroke()
 }
 
 function paint() {

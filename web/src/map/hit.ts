@@ -1,9 +1,12 @@
 import type { Finding } from '@tidytrail/core/checks'
-import { distanceToLine, ringHolds } from '@tidytrail/core/geometry'
+import { distanceToLine, distanceToRing, ringHolds } from '@tidytrail/core/geometry'
 import { terrainOf } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
+import type { Suggestion } from '@tidytrail/core/reach'
 import { legsOf } from '@tidytrail/core/network'
 import type { RouteWays } from '../workers/surveyor.protocol'
+import { underlayRing } from './layers/imports'
+import { bowMiddle } from './layers/passages'
 import { toScreenX, toScreenY, type Viewport } from './viewport'
 
 /** What lies under the pointer. */
@@ -14,6 +17,13 @@ export type Hit =
   | { kind: 'finding'; id: string; finding: Finding }
   | { kind: 'leg'; id: string; leg: number }
   | { kind: 'solid'; id: string }
+  | { kind: 'mesh'; id: string }
+  | { kind: 'cover'; id: string }
+  | { kind: 'area'; id: string }
+  | { kind: 'underlay'; id: string }
+  | { kind: 'place'; id: string }
+  | { kind: 'passage'; id: string; end?: 'from' | 'to' }
+  | { kind: 'suggestion'; id: string; index: number }
 
 export type HitKind = Hit['kind']
 
@@ -23,7 +33,15 @@ export interface HitScene {
   ways: ReadonlyMap<string, RouteWays>
   findings: readonly Finding[]
   agents: readonly { id: string; x: number; y: number }[]
-  shown: Record<'solids' | 'routes' | 'spawners' | 'findings' | 'agents', boolean>
+  shown: Record<
+    'solids' | 'routes' | 'spawners' | 'findings' | 'agents' | 'passages' | 'covers' | 'areas' | 'underlays',
+    boolean
+  >
+  suggestions: readonly Suggestion[]
+  /** Is this the stage whose subject is the ground, or the reach? There what lies flat can be taken hold of. */
+  stage: string
+  /** Sizes of the pictures underlays show, by asset. */
+  pictures: ReadonlyMap<string, { width: number; height: number }>
   /** Routes whose stops win over others that lie on the same place. */
   chosen: ReadonlySet<string>
 }
@@ -80,13 +98,66 @@ export function hitAt(scene: HitScene, sx: number, sy: number, kinds?: readonly 
       })
     }
   }
-  if (best || !shown.solids || !wants('solid')) return best
+  if (best) return best
+  if (shown.passages && wants('suggestion')) {
+    scene.suggestions.forEach((p, index) => {
+      const [mx, my] = bowMiddle({ view }, p.from, p.to)
+      offer(Math.hypot(mx - sx, my - sy), { kind: 'suggestion', id: `suggestion-${index}`, index })
+    })
+  }
+  if (shown.passages && wants('passage')) {
+    bestPx = NEAR_PX
+    for (const [id, p] of Object.entries(level.passages)) {
+      if (p.hidden) continue
+      const [mx, my] = bowMiddle({ view }, p.from, p.to)
+      offer(Math.hypot(mx - sx, my - sy), { kind: 'passage', id })
+      if (p.locked) continue
+      for (const end of ['from', 'to'] as const) offer(off(p[end]), { kind: 'passage', id, end })
+    }
+  }
+  if (best) return best
+  if (wants('place')) {
+    for (const list of [level.markers, level.posts])
+      for (const [id, t] of Object.entries(list)) if (!t.hidden) offer(off(t.at), { kind: 'place', id })
+  }
+  if (best) return best
   const x = view.x + (sx - view.width / 2) / view.scale
   const y = view.y - (sy - view.height / 2) / view.scale
-  const { solids, near } = terrainOf(level)
-  const top = near({ minX: x, minY: y, maxX: x, maxY: y })
-    .map((k) => solids[k])
-    .filter((s) => ringHolds(s.ring, x, y) && !level.solids[s.id].hidden && !level.solids[s.id].locked)
-    .sort((a, b) => b.topM - a.topM)[0]
-  return top ? { kind: 'solid', id: top.id } : undefined
+  if (shown.solids && (wants('solid') || wants('mesh'))) {
+    const { solids, meshes, near } = terrainOf(level)
+    const top = near({ minX: x, minY: y, maxX: x, maxY: y })
+      .map((k) => solids[k])
+      .filter((s) => ringHolds(s.ring, x, y) && !level.solids[s.id].hidden && !level.solids[s.id].locked)
+      .sort((a, b) => b.topM - a.topM)[0]
+    if (top && wants('solid')) return { kind: 'solid', id: top.id }
+    const mesh = meshes.find((m) => {
+      const { hidden, locked } = level.meshes[m.id] ?? { hidden: true }
+      if (hidden || locked) return false
+      return m.near({ minX: x, minY: y, maxX: x, maxY: y }).length > 0
+    })
+    if (mesh && wants('mesh')) return { kind: 'mesh', id: mesh.id }
+  }
+  const last = <T extends { ring: readonly (readonly [number, number])[]; hidden: boolean; locked: boolean }>(
+    things: Record<string, T>,
+    holds: (thing: T) => boolean,
+  ) =>
+    Object.entries(things)
+      .filter(([, t]) => !t.hidden && !t.locked && holds(t))
+      .at(-1)?.[0]
+  if (shown.areas && wants('area') && scene.stage === 'reach') {
+    const id = last(level.reachAreas, (a) => distanceToRing(a.ring, x, y) * view.scale < LEG_PX)
+    if (id) return { kind: 'area', id }
+  }
+  if (shown.covers && wants('cover') && scene.stage === 'ground') {
+    const id = last(level.covers, (c) => ringHolds(c.ring, x, y))
+    if (id) return { kind: 'cover', id }
+  }
+  if (shown.underlays && wants('underlay') && scene.stage === 'ground') {
+    for (const [id, u] of Object.entries(level.underlays)) {
+      const picture = scene.pictures.get(u.assetId)
+      if (!u.hidden && !u.locked && picture && ringHolds(underlayRing(u, picture), x, y))
+        return { kind: 'underlay', id }
+    }
+  }
+  return undefined
 }

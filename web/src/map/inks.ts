@@ -4,9 +4,13 @@ export interface Inks {
   readonly colour: Readonly<Record<InkName, string>>
   readonly hatch: CanvasPattern
   readonly waves: CanvasPattern
+  /** One for each kind of cover. */
+  readonly textures: Readonly<Record<TextureName, CanvasPattern>>
   /** One for each of the first islands, then over again. */
   readonly stipples: readonly CanvasPattern[]
 }
+
+export type TextureName = 'road' | 'pavement' | 'grass' | 'mud' | 'waves' | 'barred' | 'own'
 
 const NAMES = [
   'paper',
@@ -60,6 +64,83 @@ export function readInks(ratio: number): Inks {
         c.stroke()
       }
     }),
+    textures: {
+      road: pattern(7, ratio, (c) => {
+        c.fillStyle = colour.ink
+        c.globalAlpha = night ? 0.16 : 0.12
+        c.fillRect(0, 0, 7, 7)
+        c.globalAlpha = 0.35
+        disc(c, 2, 2, 0.5)
+        disc(c, 5.5, 5.5, 0.5)
+      }),
+      pavement: pattern(14, ratio, (c) => {
+        c.strokeStyle = colour.faded
+        c.globalAlpha = 0.5
+        c.lineWidth = 0.8
+        line(c, 0, 3.5, 14, 3.5)
+        line(c, 0, 10.5, 14, 10.5)
+        line(c, 3.5, 3.5, 3.5, 10.5)
+        line(c, 10.5, -3.5, 10.5, 3.5)
+        line(c, 10.5, 10.5, 10.5, 17.5)
+      }),
+      grass: pattern(18, ratio, (c) => {
+        c.strokeStyle = colour.pine
+        c.globalAlpha = 0.55
+        c.lineWidth = 0.9
+        for (const [x, y] of [
+          [4, 7],
+          [13, 15],
+        ]) {
+          line(c, x, y, x - 2, y - 4)
+          line(c, x, y, x, y - 5)
+          line(c, x, y, x + 2, y - 4)
+        }
+      }),
+      mud: pattern(12, ratio, (c) => {
+        c.strokeStyle = colour.ochre
+        c.globalAlpha = 0.6
+        c.lineWidth = 0.9
+        for (const [x, y] of [
+          [3, 3],
+          [9, 9],
+        ]) {
+          c.beginPath()
+          c.ellipse(x, y, 2.2, 1.2, 0, 0, 7)
+          c.stroke()
+        }
+      }),
+      waves: pattern(26, ratio, (c) => {
+        c.strokeStyle = colour.lake
+        c.globalAlpha = 0.55
+        c.lineWidth = 1
+        for (const [x, y] of [
+          [0, 7],
+          [13, 20],
+          [-13, 20],
+        ]) {
+          c.beginPath()
+          c.moveTo(x, y)
+          c.quadraticCurveTo(x + 4, y - 3.5, x + 8, y)
+          c.quadraticCurveTo(x + 12, y + 3.5, x + 16, y)
+          c.stroke()
+        }
+      }),
+      barred: pattern(10, ratio, (c) => {
+        c.strokeStyle = colour.alarm
+        c.globalAlpha = 0.5
+        c.lineWidth = 0.9
+        for (const o of [-10, 0, 10]) {
+          line(c, o, 10, o + 10, 0)
+          line(c, o, 0, o + 10, 10)
+        }
+      }),
+      own: pattern(12, ratio, (c) => {
+        c.strokeStyle = colour.plum
+        c.globalAlpha = 0.5
+        c.lineWidth = 0.9
+        for (const o of [-12, 0, 12]) line(c, o, 0, o + 12, 12)
+      }),
+    },
     stipples: [
       pattern(9, ratio, (c) => {
         c.fillStyle = colour.pine

@@ -1,13 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import AgentCard from '../stages/AgentCard.vue'
+import AreaCard from '../stages/AreaCard.vue'
+import CoverCard from '../stages/CoverCard.vue'
+import IslandCard from '../stages/IslandCard.vue'
 import ManyCard from '../stages/ManyCard.vue'
+import MeshCard from '../stages/MeshCard.vue'
+import PassageCard from '../stages/PassageCard.vue'
 import ProbeCard from '../stages/ProbeCard.vue'
+import ProfileCard from '../stages/ProfileCard.vue'
 import RouteCard from '../stages/RouteCard.vue'
 import SolidCard from '../stages/SolidCard.vue'
 import SpawnerCard from '../stages/SpawnerCard.vue'
 import StopCard from '../stages/StopCard.vue'
 import TodoCard from '../stages/TodoCard.vue'
+import UnderlayCard from '../stages/UnderlayCard.vue'
+import SettlePanel from './SettlePanel.vue'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
@@ -25,11 +33,18 @@ const subject = computed(() => {
   if (sheet.stage === 'reach' && sheet.toolId === 'probe') return { kind: 'probe' as const }
   const [id] = ids
   if (!id) return undefined
+  if (id.startsWith('island-')) return { kind: 'island' as const, number: Number(id.slice(7)) }
   const routeOf = (stopId: string) => Object.keys(level.routes).find((r) => level.routes[r].stops[stopId])
   const stopRoute = routeOf(id)
   if (stopRoute && ids.every((s) => level.routes[stopRoute].stops[s]))
     return { kind: 'stops' as const, routeId: stopRoute, ids }
   if (ids.length > 1) return { kind: 'many' as const, ids }
+  if (level.meshes[id]) return { kind: 'mesh' as const, id }
+  if (level.underlays[id]) return { kind: 'underlay' as const, id }
+  if (level.covers[id]) return { kind: 'cover' as const, id }
+  if (level.reachAreas[id]) return { kind: 'area' as const, id }
+  if (level.passages[id]) return { kind: 'passage' as const, id }
+  if (level.profiles[id]) return { kind: 'profile' as const, id }
   if (level.solids[id]) return { kind: 'solid' as const, id }
   if (level.routes[id]) return { kind: 'route' as const, id }
   if (level.spawners[id]) return { kind: 'spawner' as const, id }
@@ -45,7 +60,15 @@ const subject = computed(() => {
 </script>
 
 <template>
-  <ProbeCard v-if="subject?.kind === 'probe'" />
+  <SettlePanel v-if="sheet.settling" />
+  <ProbeCard v-else-if="subject?.kind === 'probe'" />
+  <MeshCard v-else-if="subject?.kind === 'mesh'" :id="subject.id" :key="subject.id" />
+  <UnderlayCard v-else-if="subject?.kind === 'underlay'" :id="subject.id" :key="subject.id" />
+  <CoverCard v-else-if="subject?.kind === 'cover'" :id="subject.id" :key="subject.id" />
+  <AreaCard v-else-if="subject?.kind === 'area'" :id="subject.id" :key="subject.id" />
+  <PassageCard v-else-if="subject?.kind === 'passage'" :id="subject.id" :key="subject.id" />
+  <ProfileCard v-else-if="subject?.kind === 'profile'" :id="subject.id" :key="subject.id" />
+  <IslandCard v-else-if="subject?.kind === 'island'" :key="subject.number" :number="subject.number" />
   <SolidCard v-else-if="subject?.kind === 'solid'" :id="subject.id" :key="subject.id" />
   <RouteCard v-else-if="subject?.kind === 'route'" :id="subject.id" :key="subject.id" />
   <StopCard

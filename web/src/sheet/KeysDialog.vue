@@ -13,7 +13,9 @@ const KEYS: [string, string][] = [
   ['Space and drag', 'move the map'],
   ['Arrows', 'move what is chosen by a grid step; otherwise the map'],
   ['+ −, F', 'zoom, fit the level'],
-  ['G', 'settle the chosen stops'],
+  ['G', 'settle what is chosen, or everything'],
+  ['O', 'the Overlook: the level standing up'],
+  ['[ ]', 'size of the height brush'],
   ['Shift, Alt', 'constrain, no snapping'],
   ['K, J, L, .', 'run or pause, slower, faster, one step'],
 ]

@@ -7,10 +7,14 @@ const sheet = useSheetStore()
 const levels = useLevelStore()
 const GRIDS = [0.1, 0.25, 0.5, 1, 2, 5, 10]
 const WORDS: Record<LayerId, string> = {
+  underlays: 'Underlays',
   contours: 'Contours, every fifth labelled',
   grid: 'Grid',
-  solids: 'Solids, hatched where nobody stands on top',
+  covers: 'Covers, each kind its own texture',
+  solids: 'Solids and meshes',
+  areas: 'Reach areas',
   reach: 'Reach, one stipple an island',
+  passages: 'Passages, a bow from end to end',
   routes: 'Patrols and their stops',
   spawners: 'Spawners',
   findings: 'Findings',
@@ -28,6 +32,21 @@ const WORDS: Record<LayerId, string> = {
       <input v-model="sheet.shown[id]" type="checkbox" class="accent-pine" />
       <svg width="34" height="18" viewBox="0 0 34 18" aria-hidden="true" fill="none" class="shrink-0">
         <g v-if="id === 'contours'" stroke="var(--contour)"><path d="M0 5q9-5 17 0t17 0M0 14q9-5 17 0t17 0" /></g>
+        <g v-else-if="id === 'underlays'" stroke="var(--faded)">
+          <path d="M4 2h26v14H4zM4 13l8-6 6 4 5-3 7 5" />
+        </g>
+        <g v-else-if="id === 'covers'" stroke="var(--ink)">
+          <path d="M2 4h30v10H2z" stroke-dasharray="2 2" />
+          <path d="M5 7h6M14 7h6M23 7h6M9 11h6M18 11h6" stroke="var(--faded)" />
+        </g>
+        <g v-else-if="id === 'areas'" stroke="var(--pine)" stroke-width="1.6">
+          <path d="M3 4l13-2 15 4-3 10H6z" stroke-dasharray="5 2 1 2" />
+        </g>
+        <g v-else-if="id === 'passages'" stroke="var(--plum)" stroke-width="1.8">
+          <path d="M3 14Q17 -6 31 14" />
+          <circle cx="3" cy="14" r="2" fill="var(--sheet)" />
+          <circle cx="31" cy="14" r="2" fill="var(--sheet)" />
+        </g>
         <g v-else-if="id === 'grid'" stroke="var(--faded)"><path d="M8 9h6M11 6v6M22 9h6M25 6v6" /></g>
         <g v-else-if="id === 'solids'" stroke="var(--ink)">
           <rect x="3" y="2" width="28" height="14" stroke-width="1.5" />

@@ -6,12 +6,25 @@ import {
   IconListDetails,
   IconMap2,
   IconMoon,
+  IconMountain,
   IconSun,
 } from '@tabler/icons-vue'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
-import { movePlaces, removeStops, removeThings, renameLevel, writeLevelText } from '@tidytrail/core/level'
+import {
+  assetIdsOf,
+  collectionOf,
+  COPIED,
+  movedThing,
+  movePlaces,
+  removeStops,
+  removeThings,
+  renameLevel,
+  setThings,
+  shift,
+  writeLevelFile,
+} from '@tidytrail/core/level'
 import { useEventListener, useNow } from '@vueuse/core'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import MapView from '../map/MapView.vue'
 import { fit, makeViewport, zoomAt } from '../map/viewport'
@@ -21,6 +34,7 @@ import ReachRegister from '../stages/ReachRegister.vue'
 import RehearseRegister from '../stages/RehearseRegister.vue'
 import RoutesRegister from '../stages/RoutesRegister.vue'
 import SignOffRegister from '../stages/SignOffRegister.vue'
+import { useAssetStore } from '../stores/assets'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { STAGES, useSheetStore, type StageId } from '../stores/sheet'
@@ -28,21 +42,29 @@ import { useSurveyStore } from '../stores/survey'
 import type { Tool } from '../tools/tool'
 import { downloadText } from '../ui/download'
 import { ago } from '../ui/figures'
+import { toast } from '../ui/toasts'
 import { useTheme } from '../ui/theme'
+import ArrangeDialog from './ArrangeDialog.vue'
 import ConflictDialog from './ConflictDialog.vue'
 import DrawerPanel from './DrawerPanel.vue'
 import FieldCard from './FieldCard.vue'
 import FindDialog from './FindDialog.vue'
+import ImportDialog from './ImportDialog.vue'
 import KeysDialog from './KeysDialog.vue'
 import LegendPanel from './LegendPanel.vue'
+import LevelDialog from './LevelDialog.vue'
 import ScaleBox from './ScaleBox.vue'
 import StageTrail from './StageTrail.vue'
 import ToolStrip from './ToolStrip.vue'
 import { boxOfThing, zoomWish } from './zoom'
 
+/** Three dimensions are fetched only when somebody wants them. */
+const OverlookView = defineAsyncComponent(() => import('../overlook/OverlookView.vue'))
+
 const props = defineProps<{ id: string; stage?: string }>()
 const router = useRouter()
 const levels = useLevelStore()
+const assets = useAssetStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
@@ -154,6 +176,8 @@ async function open() {
   error.value = ''
   fitted = false
   sheet.choose([])
+  sheet.settling = undefined
+  sheet.overlook = false
   rehearsal.clear()
   survey.stop()
   try {
@@ -183,7 +207,10 @@ function rename() {
 function removeChosen() {
   const level = levels.doc
   const ids = sheet.selected
-  const things = ids.filter((id) => (level.solids[id] ?? level.routes[id] ?? level.spawners[id])?.locked === false)
+  const things = ids.filter((id) => {
+    const collection = collectionOf(level, id)
+    return collection && !(level[collection][id] as { locked?: boolean }).locked
+  })
   const stops = Object.entries(level.routes)
     .map(([routeId, r]) => ({ routeId, stopIds: r.locked ? [] : ids.filter((id) => r.stops[id]) }))
     .filter((s) => s.stopIds.length > 0)
@@ -214,7 +241,14 @@ function chosenPlaces(): Record<string, readonly number[]> {
 function nudge(dx: number, dy: number): boolean {
   const step = levels.doc.settings.gridM
   const places = Object.entries(chosenPlaces())
-  if (places.length === 0) return false
+  const things = sheet.selected.flatMap((id) => {
+    const collection = collectionOf(levels.doc, id)
+    if (!collection || collection === 'spawners' || !COPIED.includes(collection)) return []
+    const thing = levels.doc[collection][id] as { locked?: boolean }
+    return thing.locked ? [] : [{ in: collection, id, set: movedThing(thing, shift(dx * step, dy * step))! }]
+  })
+  if (things.length > 0) levels.perform(setThings, { things })
+  if (places.length === 0) return things.length > 0
   const terrain = terrainOf(levels.doc)
   const moved = places.map(([id, [x, y, z]]) => {
     const to = [x + dx * step, y + dy * step] as const
@@ -224,13 +258,15 @@ function nudge(dx: number, dy: number): boolean {
   return true
 }
 
+/** Shows what settling would do: for the choice, or for every waypoint, spawner and post when nothing is chosen. */
 function settleChosen() {
-  const terrain = terrainOf(levels.doc)
-  const places = Object.entries(chosenPlaces()).map(([id, [x, y, z]]) => [
-    id,
-    [x, y, floorUnder(floorsAt(terrain, x, y), z).z],
-  ])
-  if (places.length > 0) levels.perform(movePlaces, { places: Object.fromEntries(places), word: 'Settle' })
+  const level = levels.doc
+  const chosen = [
+    ...Object.keys(chosenPlaces()),
+    ...sheet.selected.filter((id) => level.solids[id] ?? level.meshes[id] ?? level.posts[id] ?? level.markers[id]),
+  ]
+  const all = [level.waypoints, level.spawners, level.posts, level.markers].flatMap((c) => Object.keys(c))
+  sheet.settling = chosen.length > 0 ? chosen : all
 }
 
 useEventListener('keydown', (event: KeyboardEvent) => {
@@ -279,7 +315,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       keys.value = true
       break
     case 'Escape':
-      if (sheet.toolId !== 'choose') sheet.toolId = 'choose'
+      if (sheet.settling) sheet.settling = undefined
+      else if (sheet.toolId !== 'choose') sheet.toolId = 'choose'
       else sheet.choose([])
       break
     case 'Delete':
@@ -298,6 +335,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       break
     case 'g':
       settleChosen()
+      break
+    case 'o':
+      sheet.overlook = !sheet.overlook
       break
     case 'ArrowLeft':
     case 'ArrowRight':
@@ -324,7 +364,14 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 })
 useEventListener('beforeunload', () => levels.release())
 
-const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, writeLevelText(levels.doc))
+function exportFile() {
+  const hashes = assetIdsOf(levels.doc)
+  const inside = new Map(
+    hashes.flatMap((hash) => (assets.bytes.has(hash) ? [[hash, assets.bytes.get(hash)!] as const] : [])),
+  )
+  if (inside.size < hashes.length) return toast('What was imported is still being fetched; try again in a moment.')
+  downloadText(`${levels.doc.name}.tidytrail.json`, writeLevelFile(levels.doc, inside))
+}
 </script>
 
 <template>
@@ -379,6 +426,15 @@ const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, write
         </button>
         <button
           class="btn-quiet"
+          aria-label="Overlook"
+          title="Overlook: the level standing up (O)"
+          :aria-pressed="sheet.overlook"
+          @click="sheet.overlook = !sheet.overlook"
+        >
+          <IconMountain :size="18" />
+        </button>
+        <button
+          class="btn-quiet"
           aria-label="Legend"
           title="Legend: what is shown"
           :aria-pressed="sheet.panels.legend"
@@ -414,8 +470,9 @@ const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, write
 
     <main class="relative min-h-0 flex-1 bg-desk">
       <MapView ref="map" :view="view" @ready="onReady" @tools="tools = $event" />
+      <OverlookView v-if="sheet.overlook && levels.level" @close="sheet.overlook = false" />
       <template v-if="levels.level">
-        <ToolStrip class="absolute top-4 left-[264px] z-10" :tools="tools" />
+        <ToolStrip v-if="!sheet.overlook" class="absolute top-4 left-[264px] z-10" :tools="tools" />
         <div
           v-if="sheet.panels.register"
           class="absolute top-4 bottom-4 left-3.5 z-10 flex w-[236px] flex-col pointer-events-none"
@@ -457,6 +514,9 @@ const exportFile = () => downloadText(`${levels.doc.name}.tidytrail.json`, write
       <FindDialog :open="finding" :tools="tools" @close="finding = false" @go="go" />
       <KeysDialog :open="keys" :tools="tools" @close="keys = false" />
       <ConflictDialog />
+      <ArrangeDialog v-if="sheet.arranging" />
+      <LevelDialog v-if="sheet.settingUp" />
+      <ImportDialog v-if="sheet.importing" :view="view" />
     </template>
   </div>
 </template>

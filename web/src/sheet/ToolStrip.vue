@@ -2,10 +2,13 @@
 import { computed } from 'vue'
 import { useSheetStore } from '../stores/sheet'
 import type { Tool } from '../tools/tool'
+import ToolOptions from './ToolOptions.vue'
 
 const props = defineProps<{ tools: readonly Tool[] }>()
 const sheet = useSheetStore()
-const shown = computed(() => props.tools.filter((t) => t.stages.includes(sheet.stage)))
+const shown = computed(() =>
+  props.tools.filter((t) => t.stages.includes(sheet.stage) && (t.id !== 'pin' || sheet.toolId === 'pin')),
+)
 const hint = computed(
   () => sheet.hint || (sheet.toolId === 'choose' ? '' : shown.value.find((t) => t.id === sheet.toolId)?.hint),
 )
@@ -17,7 +20,7 @@ const hint = computed(
       <button
         v-for="(t, i) in shown"
         :key="t.id"
-        class="flex h-[30px] items-center gap-3 px-2.5"
+        class="flex h-[30px] items-center gap-1.5 px-2 whitespace-nowrap"
         :class="[
           t.id === sheet.toolId ? 'bg-ink font-bold text-sheet' : 'hover:bg-tint',
           i > 0 ? 'border-l border-ink' : '',
@@ -32,6 +35,7 @@ const hint = computed(
         }}</kbd>
       </button>
     </div>
+    <ToolOptions />
     <p v-if="hint" class="panel mt-1.5 w-fit max-w-[440px] border-rule! px-2 py-1 text-[13px]" aria-live="polite">
       {{ hint }}
     </p>

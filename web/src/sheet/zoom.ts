@@ -1,5 +1,5 @@
 import { boxOf, growBox, type Box2 } from '@tidytrail/core/geometry'
-import { footprint } from '@tidytrail/core/ground'
+import { footprint, terrainOf } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { shallowRef } from 'vue'
 
@@ -14,6 +14,13 @@ const ROOM_M = 8
 /** The part of the map that shows a thing. */
 export function boxOfThing(level: Level, id: string): Box2 | undefined {
   if (level.solids[id]) return boxOf(footprint(level.solids[id]), ROOM_M)
+  const ring = level.covers[id]?.ring ?? level.reachAreas[id]?.ring ?? level.zones[id]?.ring
+  if (ring) return boxOf(ring, ROOM_M)
+  if (level.passages[id]) return boxOf([level.passages[id].from, level.passages[id].to], ROOM_M)
+  const mesh = level.meshes[id] && terrainOf(level).meshes.find((m) => m.id === id)
+  if (mesh) return growBox(mesh.box, ROOM_M)
+  const place = level.underlays[id] ?? level.posts[id] ?? level.markers[id]
+  if (place) return boxOf([place.at], ROOM_M * 2)
   if (level.spawners[id]) return boxOf([level.spawners[id].at], ROOM_M * 2)
   const places = (routeId: string) =>
     level.routes[routeId].order.map((s) => level.waypoints[level.routes[routeId].stops[s].waypointId].at)

@@ -10,7 +10,14 @@ import {
   IconUpload,
 } from '@tabler/icons-vue'
 import type { LevelSummary } from '@tidytrail/contract'
-import { LevelError, MAX_LEVEL_TEXT, readLevelText, writeLevelText, type PatchOp } from '@tidytrail/core/level'
+import {
+  LevelError,
+  MAX_LEVEL_TEXT,
+  assetIdsOf,
+  readLevelFile,
+  writeLevelFile,
+  type PatchOp,
+} from '@tidytrail/core/level'
 import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
@@ -23,6 +30,7 @@ import {
   restoreLevel,
   saveLevel,
 } from '../api/levels'
+import { fetchAsset, putAsset } from '../api/assets'
 import { downloadText } from '../ui/download'
 import { ago, count } from '../ui/figures'
 import { useTheme } from '../ui/theme'
@@ -81,7 +89,9 @@ const remove = (l: LevelSummary) =>
 const exportFile = (l: LevelSummary) =>
   attempt(async () => {
     const { level } = await fetchLevel(l.id)
-    downloadText(`${level.name}.tidytrail.json`, writeLevelText(level))
+    const inside = new Map<string, Uint8Array>()
+    for (const hash of assetIdsOf(level)) inside.set(hash, await fetchAsset(hash))
+    downloadText(`${level.name}.tidytrail.json`, writeLevelFile(level, inside))
   })
 
 function startRenaming(l: LevelSummary) {
@@ -110,7 +120,12 @@ async function importFiles(files: FileList | null | undefined) {
           '',
           `it has ${Math.round(file.size / 1048576)} MB; at most ${MAX_LEVEL_TEXT / 1048576} MB are read`,
         )
-      await makeFrom(readLevelText(await file.text()))
+      const { level, assets } = readLevelFile(await file.text())
+      for (const [hash, bytes] of assets) {
+        if ((await putAsset(bytes)) !== hash)
+          throw new LevelError('not-valid', `assets.${hash.slice(0, 12)}…`, 'its bytes are not what its hash says')
+      }
+      await makeFrom(level)
       toast(`${file.name} is on the shelf.`)
     } catch (e) {
       toast(`${file.name} was not imported. ${(e as Error).message}`, { kind: 'alarm' })

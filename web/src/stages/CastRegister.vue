@@ -9,7 +9,7 @@ import { count } from '../ui/figures'
 
 const levels = useLevelStore()
 const sheet = useSheetStore()
-const actions = useRegisterActions('spawners')
+const actions = useRegisterActions(() => 'spawners')
 
 const rows = computed<RegisterRow[]>(() =>
   Object.entries(levels.doc.spawners).map(([id, s]) => {

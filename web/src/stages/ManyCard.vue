@@ -1,5 +1,17 @@
 <script setup lang="ts">
-import { removeStops, removeThings } from '@tidytrail/core/level'
+import { boxOf } from '@tidytrail/core/geometry'
+import { footprint } from '@tidytrail/core/ground'
+import {
+  collectionOf,
+  COPIED,
+  movedThing,
+  removeStops,
+  removeThings,
+  setThings,
+  shift,
+  turnAbout,
+} from '@tidytrail/core/level'
+import { computed } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import CardFrame from '../sheet/CardFrame.vue'
@@ -9,13 +21,94 @@ const props = defineProps<{ ids: readonly string[] }>()
 const levels = useLevelStore()
 const sheet = useSheetStore()
 
+/** The chosen things that stand by themselves and are not locked, each with the box it takes up. */
+const standing = computed(() =>
+  props.ids.flatMap((id) => {
+    const level = levels.doc
+    const collection = collectionOf(level, id)
+    if (!collection || !COPIED.includes(collection)) return []
+    const thing = level[collection][id] as {
+      locked?: boolean
+      ring?: [number, number][]
+      at?: number[]
+      from?: number[]
+      to?: number[]
+    }
+    if (thing.locked) return []
+    const solid = level.solids[id]
+    const points = solid ? footprint(solid) : (thing.ring ?? (thing.at ? [thing.at] : [thing.from!, thing.to!]))
+    return [{ id, in: collection, thing, box: boxOf(points as number[][]) }]
+  }),
+)
+type Side = 'west' | 'middle' | 'east' | 'south' | 'centre' | 'north'
+const at = (b: { minX: number; maxX: number; minY: number; maxY: number }, side: Side) =>
+  ({
+    west: b.minX,
+    middle: (b.minX + b.maxX) / 2,
+    east: b.maxX,
+    south: b.minY,
+    centre: (b.minY + b.maxY) / 2,
+    north: b.maxY,
+  })[side]
+const crosswise = (side: Side) => side === 'west' || side === 'middle' || side === 'east'
+
+function moveAll(by: Map<string, [number, number]>, word: string) {
+  const things = standing.value
+    .filter((t) => by.has(t.id))
+    .map((t) => ({ in: t.in, id: t.id, set: movedThing(t.thing, shift(...by.get(t.id)!))! }))
+  if (things.length > 0) levels.perform(setThings, { things, word })
+}
+function align(side: Side) {
+  const all = boxOf(
+    standing.value.flatMap(({ box: b }) => [
+      [b.minX, b.minY],
+      [b.maxX, b.maxY],
+    ]),
+  )
+  const to = at(all, side)
+  moveAll(
+    new Map(standing.value.map((t) => [t.id, crosswise(side) ? [to - at(t.box, side), 0] : [0, to - at(t.box, side)]])),
+    'Align',
+  )
+}
+/** Equal room between one and the next, the outermost staying where they are. */
+function distribute(axis: 'x' | 'y') {
+  const low = axis === 'x' ? 'minX' : 'minY'
+  const high = axis === 'x' ? 'maxX' : 'maxY'
+  const row = [...standing.value].sort((a, b) => a.box[low] + a.box[high] - b.box[low] - b.box[high])
+  if (row.length < 3) return
+  const room =
+    row[row.length - 1].box[low] - row[0].box[high] - row.slice(1, -1).reduce((m, t) => m + t.box[high] - t.box[low], 0)
+  const gap = room / (row.length - 1)
+  let next = row[0].box[high] + gap
+  const by = new Map<string, [number, number]>()
+  for (const t of row.slice(1, -1)) {
+    const d = next - t.box[low]
+    by.set(t.id, axis === 'x' ? [d, 0] : [0, d])
+    next += t.box[high] - t.box[low] + gap
+  }
+  moveAll(by, 'Distribute')
+}
+function turn(deg: number) {
+  const all = boxOf(
+    standing.value.flatMap(({ box: b }) => [
+      [b.minX, b.minY],
+      [b.maxX, b.maxY],
+    ]),
+  )
+  const motion = turnAbout((all.minX + all.maxX) / 2, (all.minY + all.maxY) / 2, (deg * Math.PI) / 180)
+  const things = standing.value.map((t) => ({ in: t.in, id: t.id, set: movedThing(t.thing, motion)! }))
+  levels.perform(setThings, { things, word: 'Turn' })
+}
+
 function remove() {
   const level = levels.doc
+  const ids = props.ids.filter((id) => {
+    const collection = collectionOf(level, id)
+    return collection && !(level[collection][id] as { locked?: boolean }).locked
+  })
   levels.together(`Delete ${count(props.ids.length, 'thing')}`, [
-    (l) =>
-      removeThings.apply(l, {
-        ids: props.ids.filter((id) => level.solids[id] || level.routes[id] || level.spawners[id]),
-      }),
+    (l) => removeThings.apply(l, { ids }),
     ...Object.entries(level.routes)
       .map(([routeId, r]) => ({ routeId, stopIds: props.ids.filter((id) => r.stops[id]) }))
       .filter((r) => r.stopIds.length > 0)
@@ -23,13 +116,47 @@ function remove() {
   ])
   sheet.choose([])
 }
+const SIDES: [Side, string][] = [
+  ['west', 'West sides'],
+  ['middle', 'Middles'],
+  ['east', 'East sides'],
+  ['south', 'South sides'],
+  ['centre', 'Centres'],
+  ['north', 'North sides'],
+]
 </script>
 
 <template>
   <CardFrame :kind="count(ids.length, 'thing')" name="Several at once" fixed tone="text-ink">
     <p class="text-faded">Drag one of them to move them all. Shift and click to add or take away.</p>
-    <template #foot
-      ><button class="btn text-alarm!" @click="remove">Delete all {{ ids.length }}</button></template
-    >
+    <template v-if="standing.length > 1">
+      <p class="label mt-2">align</p>
+      <div class="mt-0.5 grid grid-cols-3 gap-1.5">
+        <button
+          v-for="[side, word] in SIDES"
+          :key="side"
+          class="btn justify-center px-1! text-[12.5px]"
+          @click="align(side)"
+        >
+          {{ word }}
+        </button>
+      </div>
+      <p class="label mt-2">equal room between</p>
+      <div class="mt-0.5 flex gap-1.5">
+        <button class="btn" :disabled="standing.length < 3" @click="distribute('x')">West to east</button>
+        <button class="btn" :disabled="standing.length < 3" @click="distribute('y')">South to north</button>
+      </div>
+      <p class="label mt-2">turn together</p>
+      <div class="mt-0.5 flex gap-1.5">
+        <button class="btn" @click="turn(90)">90° left</button>
+        <button class="btn" @click="turn(-90)">90° right</button>
+        <button class="btn" @click="turn(15)">15° left</button>
+      </div>
+    </template>
+    <template #foot>
+      <button class="btn" @click="sheet.settling = [...ids]">Settle …</button>
+      <button v-if="standing.length > 0" class="btn" @click="sheet.arranging = true">Copies …</button>
+      <button class="btn text-alarm!" @click="remove">Delete all {{ ids.length }}</button>
+    </template>
   </CardFrame>
 </template>

@@ -12,7 +12,7 @@ import { walkedLength } from './route-measures'
 const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
-const actions = useRegisterActions('routes')
+const actions = useRegisterActions(() => 'routes')
 
 const lengthOf = (id: string) => walkedLength(survey.ways.get(id)?.ways ?? [])
 const rows = computed<RegisterRow[]>(() => {

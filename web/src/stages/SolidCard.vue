@@ -5,9 +5,10 @@ import { changeThings, removeThings, type Solid } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
-import { movedBy } from '../tools/solid-handles'
+import { movedBy, turns } from '../tools/solid-handles'
 import CardFrame from '../sheet/CardFrame.vue'
 import NumberField from '../ui/NumberField.vue'
+import TagsField from '../ui/TagsField.vue'
 
 const props = defineProps<{ id: string }>()
 const levels = useLevelStore()
@@ -16,6 +17,17 @@ const solid = computed(() => levels.doc.solids[props.id])
 const middle = computed(() => {
   const b = boxOf(footprint(solid.value))
   return [(b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2]
+})
+
+/** What the steps of a flight of stairs ask of those who climb it. */
+const riserNote = computed(() => {
+  const s = solid.value
+  if (s.shape !== 'stairs') return { text: '', hard: false }
+  const riser = s.heightM / s.steps
+  const cannot = Object.values(levels.doc.profiles).filter((p) => p.medium === 'foot' && p.stepM < riser)
+  const who = cannot.map((p) => p.name).join(', ')
+  const text = `Each step rises ${(riser * 100).toFixed(0)} cm over ${((s.sizeX / s.steps) * 100).toFixed(0)} cm.`
+  return { text: who ? `${text} Too high for ${who}.` : text, hard: who !== '' }
 })
 
 const set = (values: Partial<Solid>, gesture?: string) =>
@@ -58,9 +70,18 @@ function remove() {
         @change="(v, g) => set(movedBy(solid, 0, v - middle[1]), g)"
         @done="levels.release()"
       />
-      <template v-if="solid.shape !== 'prism'">
+      <NumberField
+        v-if="solid.shape === 'cylinder'"
+        label="radius"
+        unit="m"
+        :value="solid.radiusM"
+        :min="0.1"
+        @change="(v, g) => set({ radiusM: v }, g)"
+        @done="levels.release()"
+      />
+      <template v-if="turns(solid)">
         <NumberField
-          :label="solid.shape === 'ramp' ? 'length, uphill' : 'length'"
+          :label="solid.shape === 'box' ? 'length' : 'length, uphill'"
           unit="m"
           :value="solid.sizeX"
           :min="0.1"
@@ -86,6 +107,17 @@ function remove() {
         />
       </template>
       <NumberField
+        v-if="solid.shape === 'stairs'"
+        label="steps"
+        :value="solid.steps"
+        :step="0.1"
+        :digits="0"
+        :min="1"
+        :max="500"
+        @change="(v, g) => set({ steps: Math.round(v) }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
         label="underside at"
         unit="m"
         :step="0.05"
@@ -106,6 +138,13 @@ function remove() {
     <p v-if="solid.shape === 'ramp'" class="mt-2 text-[13px] text-faded">
       Rises {{ degrees(Math.atan2(solid.heightM, solid.sizeX)).toFixed(1) }}° to
       {{ (solid.baseM + solid.heightM).toFixed(2) }} m.
+    </p>
+    <p
+      v-else-if="solid.shape === 'stairs'"
+      class="mt-2 text-[13px]"
+      :class="riserNote.hard ? 'text-ochre' : 'text-faded'"
+    >
+      {{ riserNote.text }}
     </p>
     <p v-else class="mt-2 text-[13px] text-faded">Its top is at {{ (solid.baseM + solid.heightM).toFixed(2) }} m.</p>
     <div class="mt-2 flex flex-col gap-1 border-t border-rule pt-2">
@@ -128,6 +167,7 @@ function remove() {
         blocks sight</label
       >
     </div>
+    <TagsField :tags="solid.tags" @change="set({ tags: $event })" />
     <label class="mt-2 block"
       ><span class="label">note</span
       ><textarea
@@ -139,7 +179,8 @@ function remove() {
       />
     </label>
     <template #foot>
-      <button class="btn" @click="settle">Settle on the ground</button>
+      <button class="btn" @click="settle">Settle</button>
+      <button class="btn" @click="sheet.arranging = true">Copies …</button>
       <button class="btn text-alarm!" @click="remove">Delete</button>
     </template>
   </CardFrame>

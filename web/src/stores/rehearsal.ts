@@ -1,4 +1,4 @@
-import type { Level } from '@tidytrail/core/level'
+import { assetIdsOf, type Level } from '@tidytrail/core/level'
 import {
   FRAME_FIELDS,
   FRAMES_PER_SECOND,
@@ -11,6 +11,7 @@ import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { CastMember, FrameBatch, Rehearser, RehearsalEnd } from '../workers/rehearser.protocol'
+import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
 
 /** One agent at one moment, read from the recording. Metres, radians, seconds. */
@@ -31,6 +32,9 @@ export const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16] as const
 /** The rehearsal on the sheet: its recording, and where in it one is looking. */
 export const useRehearsalStore = defineStore('rehearsal', () => {
   const levels = useLevelStore()
+  const assets = useAssetStore()
+  /** Assets the worker has been handed. */
+  const given = new Set<string>()
   const cast = shallowRef<readonly CastMember[]>([])
   const frames = shallowRef<Int32Array[]>([])
   const frameCount = ref(0)
@@ -100,6 +104,11 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     playing.value = true
     const mine = run
     const remote = await ready()
+    for (const hash of assetIdsOf(level)) {
+      const bytes = assets.bytes.get(hash)
+      if (bytes && !given.has(hash)) await remote.give(hash, bytes)
+      given.add(hash)
+    }
     if (mine === run) await remote.run(run, level, withSeed, seconds.value)
     last = performance.now()
     if (!tick) tick = requestAnimationFrame(advance)

@@ -12,7 +12,20 @@ export const STAGE_NAMES: Record<StageId, string> = {
   'sign-off': 'Sign-off',
 }
 
-export const LAYERS = ['contours', 'grid', 'solids', 'reach', 'routes', 'spawners', 'findings', 'agents'] as const
+export const LAYERS = [
+  'underlays',
+  'contours',
+  'grid',
+  'covers',
+  'solids',
+  'areas',
+  'reach',
+  'passages',
+  'routes',
+  'spawners',
+  'findings',
+  'agents',
+] as const
 export type LayerId = (typeof LAYERS)[number]
 
 /** What the sheet shows and what is chosen on it. */
@@ -22,10 +35,14 @@ export const useSheetStore = defineStore('sheet', () => {
   const selected = shallowRef<readonly string[]>([])
   const hovered = ref<string>()
   const shown = reactive<Record<LayerId, boolean>>({
+    underlays: true,
     contours: true,
     grid: true,
+    covers: true,
     solids: true,
+    areas: true,
     reach: true,
+    passages: true,
     routes: true,
     spawners: true,
     findings: true,
@@ -38,6 +55,14 @@ export const useSheetStore = defineStore('sheet', () => {
   const goOnWith = ref<string>()
   /** A line of help or refusal from the tool in hand. */
   const hint = ref('')
+  /** Dialogs that anything on the sheet may open. */
+  const arranging = ref(false)
+  const settling = shallowRef<readonly string[]>()
+  const importing = shallowRef<File | true>()
+  const settingUp = ref(false)
+  const overlook = ref(false)
+  /** Moves that are only thought of so far, shown on the map. */
+  const ghosts = shallowRef<readonly { from: readonly number[]; to: readonly number[] }[]>([])
   const chosen = computed(() => selected.value[0])
 
   function choose(ids: readonly string[]): void {
@@ -48,5 +73,25 @@ export const useSheetStore = defineStore('sheet', () => {
     selected.value = selected.value.includes(id) ? selected.value.filter((s) => s !== id) : [...selected.value, id]
   }
 
-  return { stage, toolId, selected, hovered, shown, panels, drawerTab, pointer, goOnWith, hint, chosen, choose, toggle }
+  return {
+    stage,
+    toolId,
+    selected,
+    hovered,
+    shown,
+    panels,
+    drawerTab,
+    pointer,
+    goOnWith,
+    hint,
+    arranging,
+    settling,
+    importing,
+    settingUp,
+    overlook,
+    ghosts,
+    chosen,
+    choose,
+    toggle,
+  }
 })

@@ -1,12 +1,20 @@
 import type { Finding, Severity, Stage } from '@tidytrail/core/checks'
-import type { Point3 } from '@tidytrail/core/geometry'
+import type { Box2, Point3 } from '@tidytrail/core/geometry'
 import type { Level, PatchOp } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
-import type { Island } from '@tidytrail/core/reach'
+import type { Island, Suggestion } from '@tidytrail/core/reach'
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import type { LegAnswer, RouteWays, Surveyor, SurveyReport, TileDrawing } from '../workers/surveyor.protocol'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type {
+  IslandFacts,
+  LegAnswer,
+  RouteWays,
+  Surveyor,
+  SurveyReport,
+  TileDrawing,
+} from '../workers/surveyor.protocol'
+import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
 
 /** The reach of one profile, ready to be drawn: paths in level metres. */
@@ -18,12 +26,18 @@ export interface ReachDrawing {
 /** What the surveyor worker has found out about the level as it is. */
 export const useSurveyStore = defineStore('survey', () => {
   const levels = useLevelStore()
+  const assets = useAssetStore()
   const findings = shallowRef<readonly Finding[]>([])
   const reach = shallowRef(new Map<string, ReachDrawing>())
   const ways = shallowRef(new Map<string, RouteWays>())
   const progress = ref<{ done: number; total: number }>()
   const tookMs = ref(0)
   const profileChoice = ref<string>()
+  /** Where the reach is being rebuilt right now. */
+  const rebuilding = shallowRef<readonly Box2[]>([])
+  /** Passages that could be, as ghosts on the map. */
+  const suggestions = shallowRef<readonly Suggestion[]>([])
+  const islandFacts = shallowRef<readonly IslandFacts[]>([])
   /** The stamp of the newest level sent, and of the newest report. */
   const sent = ref(0)
   const seen = ref(0)
@@ -32,7 +46,7 @@ export const useSurveyStore = defineStore('survey', () => {
   const profileId = computed(() => {
     const level = levels.level
     if (!level) return undefined
-    if (profileChoice.value && reach.value.has(profileChoice.value)) return profileChoice.value
+    if (profileChoice.value && level.profiles[profileChoice.value]) return profileChoice.value
     return defaultProfile(level)
   })
 
@@ -46,7 +60,8 @@ export const useSurveyStore = defineStore('survey', () => {
     await surveyor.start(
       proxy({
         report: take,
-        progress: (stamp: number, done: number, total: number) => {
+        progress: (stamp: number, done: number, total: number, boxes?: readonly Box2[]) => {
+          if (boxes) rebuilding.value = boxes
           if (stamp === sent.value && total > 20) progress.value = { done, total }
         },
       }),
@@ -57,8 +72,16 @@ export const useSurveyStore = defineStore('survey', () => {
       else void surveyor!.patch(patch, sent.value)
     }
     stopListening = levels.listen(tell)
+    assets.serve({ give: (hash, bytes) => surveyor?.give(hash, bytes) })
+    if (profileChoice.value) void surveyor.watch([profileChoice.value])
     if (levels.level) tell(levels.level, 'anew')
   }
+  watch(
+    () => levels.level,
+    (level) => level && assets.want(level),
+    { immediate: true },
+  )
+  watch(profileChoice, (id) => void surveyor?.watch(id ? [id] : []))
 
   function stop(): void {
     stopListening?.()
@@ -69,12 +92,17 @@ export const useSurveyStore = defineStore('survey', () => {
     reach.value = new Map()
     ways.value = new Map()
     progress.value = undefined
+    rebuilding.value = []
+    suggestions.value = []
+    islandFacts.value = []
+    profileChoice.value = undefined
     seen.value = sent.value = 0
   }
 
   function take(report: SurveyReport): void {
     seen.value = report.stamp
     progress.value = undefined
+    rebuilding.value = []
     tookMs.value = report.tookMs
     findings.value = report.findings
     for (const id of reach.value.keys()) if (!report.profiles[id]) reach.value.delete(id)
@@ -95,6 +123,21 @@ export const useSurveyStore = defineStore('survey', () => {
   const path = async (from: Point3, to: Point3, profile = profileId.value): Promise<LegAnswer | undefined> =>
     profile ? surveyor?.path(profile, from, to) : undefined
   const whyNot = async (at: Point3, profile = profileId.value) => (profile ? surveyor?.whyNot(profile, at) : undefined)
+
+  /** Fills in what is known of the islands of the profile looked at. */
+  async function askIslands(): Promise<void> {
+    const profile = profileId.value
+    const facts = profile ? await surveyor?.islands(profile) : undefined
+    if (profile === profileId.value) islandFacts.value = facts ?? []
+  }
+  /** Looks for passages that could be. */
+  async function suggest(): Promise<number> {
+    const profile = profileId.value
+    suggestions.value = (profile && (await surveyor?.suggest(profile))) || []
+    return suggestions.value.length
+  }
+  const stipple = async (everyM: number, profile = profileId.value) =>
+    profile ? surveyor?.stipple(profile, everyM) : undefined
 
   const counts = computed(() => {
     const table = {} as Record<Stage, Record<Severity, number>>
@@ -132,6 +175,12 @@ export const useSurveyStore = defineStore('survey', () => {
     stop,
     path,
     whyNot,
+    rebuilding,
+    suggestions,
+    islandFacts,
+    askIslands,
+    suggest,
+    stipple,
   }
 })
 

@@ -1,15 +1,33 @@
-import { addStop, changeThings, movePlaces, type Solid } from '@tidytrail/core/level'
+import { toMillimetre } from '@tidytrail/core/geometry'
+import {
+  addStop,
+  addThing,
+  changeThings,
+  collectionOf,
+  COPIED,
+  movedThing,
+  movePlaces,
+  passageSchema,
+  setThings,
+  shift,
+  type Collection,
+  type Solid,
+} from '@tidytrail/core/level'
 import type { Hit } from '../map/hit'
 import { toScreenX, toScreenY } from '../map/viewport'
 import { randomId } from '../stores/random-id'
 import { STAGES } from '../stores/sheet'
-import { dragHandle, handlesOf, movedBy } from './solid-handles'
+import { passageOf } from './suggestion'
+import { dragHandle, handlesOf, TURN_HANDLE, turns } from './solid-handles'
 import type { MakeTool, MapPointer } from './tool'
 
+type Whole = { in: Collection; id: string; thing: object }
 type Drag =
   | { kind: 'place'; ids: readonly string[]; from: Record<string, readonly number[]> }
-  | { kind: 'solid'; id: string; from: Solid }
+  | { kind: 'things'; of: readonly Whole[] }
   | { kind: 'handle'; id: string; from: Solid; handle: number }
+  | { kind: 'corner'; in: 'covers' | 'reachAreas'; id: string; ring: readonly [number, number][]; corner: number }
+  | { kind: 'end'; id: string; end: 'from' | 'to' }
 
 const HANDLE_PX = 9
 /** The pointer has to go this far before something moves. */
@@ -23,14 +41,26 @@ export const chooseTool: MakeTool = (ctx) => {
   let hit: Hit | undefined
   let gesture = ''
 
-  const handleAt = (p: MapPointer): { id: string; handle: number } | undefined => {
-    const id = ctx.sheet.chosen
-    const solid = id ? ctx.levels.doc.solids[id] : undefined
-    if (!id || !solid || solid.locked) return undefined
-    const handle = handlesOf(solid).findIndex(
-      ([x, y]) => Math.hypot(toScreenX(ctx.view, x) - p.sx, toScreenY(ctx.view, y) - p.sy) < HANDLE_PX,
-    )
-    return handle < 0 ? undefined : { id, handle }
+  const near = (p: MapPointer, at: readonly number[]) =>
+    Math.hypot(toScreenX(ctx.view, at[0]) - p.sx, toScreenY(ctx.view, at[1]) - p.sy) < HANDLE_PX
+
+  /** The handle of the one chosen thing under the pointer. */
+  function handleAt(p: MapPointer): Drag | undefined {
+    const id = ctx.sheet.selected.length === 1 ? ctx.sheet.chosen : undefined
+    if (!id) return undefined
+    const level = ctx.levels.doc
+    const solid = level.solids[id]
+    if (solid && !solid.locked) {
+      const handle = handlesOf(solid).findIndex((at) => near(p, at))
+      if (handle >= 0) return { kind: 'handle', id, from: solid, handle }
+    }
+    for (const collection of ['covers', 'reachAreas'] as const) {
+      const thing = level[collection][id]
+      if (!thing || thing.locked) continue
+      const corner = thing.ring.findIndex((at) => near(p, at))
+      if (corner >= 0) return { kind: 'corner', in: collection, id, ring: thing.ring, corner }
+    }
+    return undefined
   }
 
   function chosenPlaces(first: Hit): Record<string, readonly number[]> {
@@ -38,13 +68,31 @@ export const chooseTool: MakeTool = (ctx) => {
     const from: Record<string, readonly number[]> = {}
     const ids = ctx.sheet.selected.includes(first.id) ? ctx.sheet.selected : [first.id]
     for (const id of ids) {
-      if (level.spawners[id]) from[id] = level.spawners[id].at
+      const place = level.spawners[id] ?? level.posts[id] ?? level.markers[id]
+      if (place && !place.locked) from[id] = place.at
       for (const route of Object.values(level.routes)) {
         const stop = route.stops[id]
         if (stop && !route.locked) from[stop.waypointId] = level.waypoints[stop.waypointId].at
       }
     }
     return from
+  }
+
+  /** The chosen things that stand on the map by themselves, with the one that was hit. */
+  function chosenThings(first: string): Whole[] {
+    const level = ctx.levels.doc
+    const ids = ctx.sheet.selected.includes(first) ? ctx.sheet.selected : [first]
+    return ids.flatMap((id) => {
+      const collection = collectionOf(level, id)
+      if (!collection || !COPIED.includes(collection)) return []
+      const thing = level[collection][id] as { locked?: boolean }
+      return thing.locked ? [] : [{ in: collection, id, thing }]
+    })
+  }
+
+  const snapped = (v: number, free: boolean) => {
+    const { snap, gridM } = ctx.levels.doc.settings
+    return free || !snap ? v : Math.round(v / gridM) * gridM
   }
 
   return {
@@ -58,26 +106,27 @@ export const chooseTool: MakeTool = (ctx) => {
     down(p) {
       start = p
       moved = false
-      drag = undefined
       gesture = `drag-${Date.now()}`
-      const handle = handleAt(p)
-      if (handle) {
-        drag = { kind: 'handle', ...handle, from: ctx.levels.doc.solids[handle.id] }
-        hit = undefined
-        return true
-      }
+      hit = undefined
+      drag = handleAt(p)
+      if (drag) return true
       hit = ctx.hit(p)
       if (!hit) return false
-      if (hit.kind === 'stop' || hit.kind === 'spawner') {
+      if (hit.kind === 'stop' || hit.kind === 'spawner' || hit.kind === 'place') {
         const from = chosenPlaces(hit)
         drag = { kind: 'place', ids: Object.keys(from), from }
         return true
       }
-      if (hit.kind === 'solid' && (ctx.sheet.stage === 'ground' || ctx.sheet.selected.includes(hit.id))) {
-        drag = { kind: 'solid', id: hit.id, from: ctx.levels.doc.solids[hit.id] }
+      if (hit.kind === 'passage' && hit.end) {
+        drag = { kind: 'end', id: hit.id, end: hit.end }
         return true
       }
-      return false
+      const flat = ['solid', 'mesh', 'cover', 'area', 'underlay'].includes(hit.kind)
+      if (flat && (ctx.sheet.stage === 'ground' || ctx.sheet.selected.includes(hit.id))) {
+        drag = { kind: 'things', of: chosenThings(hit.id) }
+        return true
+      }
+      return hit.kind === 'passage' || hit.kind === 'suggestion'
     },
 
     move(p, dragging) {
@@ -97,32 +146,42 @@ export const chooseTool: MakeTool = (ctx) => {
         const single = drag.ids.length === 1
         for (const id of drag.ids) {
           const [x, y, z] = drag.from[id]
-          places[id] = single
-            ? ctx.place(x + p.x - start.x, y + p.y - start.y, { free: p.alt, nearZ: z })
-            : ctx.place(x + p.x - start.x, y + p.y - start.y, { free: true, nearZ: z })
+          const free = single ? p.alt : true
+          places[id] = ctx.place(x + p.x - start.x, y + p.y - start.y, { free, nearZ: z })
         }
         ctx.levels.perform(movePlaces, { places }, gesture)
-      } else if (drag?.kind === 'solid') {
-        const snap = (v: number) =>
-          p.alt || !ctx.levels.doc.settings.snap
-            ? v
-            : Math.round(v / ctx.levels.doc.settings.gridM) * ctx.levels.doc.settings.gridM
-        const set = movedBy(drag.from, snap(p.x - start.x), snap(p.y - start.y))
-        ctx.levels.perform(changeThings, { in: 'solids', changes: { [drag.id]: set } }, gesture)
+      } else if (drag?.kind === 'things') {
+        const motion = shift(snapped(p.x - start.x, p.alt), snapped(p.y - start.y, p.alt))
+        const things = drag.of.map((t) => ({ in: t.in, id: t.id, set: movedThing(t.thing, motion)! }))
+        ctx.levels.perform(setThings, { things }, gesture)
       } else if (drag?.kind === 'handle') {
-        const turning = drag.from.shape !== 'prism' && drag.handle === 4
+        const turning = turns(drag.from) && drag.handle === TURN_HANDLE
         const place: [number, number] = turning ? [p.x, p.y] : [p.at[0], p.at[1]]
         const set = dragHandle(drag.from, drag.handle, place, p.shift)
         ctx.levels.perform(changeThings, { in: 'solids', changes: { [drag.id]: set } }, gesture)
+      } else if (drag?.kind === 'corner') {
+        const ring = drag.ring.map((q): [number, number] => [q[0], q[1]])
+        ring[drag.corner] = [toMillimetre(p.at[0]), toMillimetre(p.at[1])]
+        ctx.levels.perform(setThings, { things: [{ in: drag.in, id: drag.id, set: { ring } }] }, gesture)
+      } else if (drag?.kind === 'end') {
+        const at = ctx.place(p.x, p.y, { free: true, nearZ: ctx.levels.doc.passages[drag.id][drag.end][2] })
+        const set = { [drag.end]: [...at] }
+        ctx.levels.perform(setThings, { things: [{ in: 'passages', id: drag.id, set }] }, gesture)
       }
     },
 
     up(p) {
       ctx.levels.release()
       if (!moved && start) {
-        if (drag?.kind === 'handle') return
+        if (drag?.kind === 'handle' || drag?.kind === 'corner') return
         if (!hit) {
           if (!p.shift) ctx.sheet.choose([])
+        } else if (hit.kind === 'suggestion') {
+          const id = randomId('passages')
+          const thing = passageSchema.parse(passageOf(ctx.levels.doc, ctx.survey.suggestions[hit.index]))
+          ctx.levels.perform(addThing, { in: 'passages', id, thing })
+          ctx.survey.suggestions = ctx.survey.suggestions.filter((_, n) => n !== (hit as { index: number }).index)
+          ctx.sheet.choose([id])
         } else if (hit.kind === 'finding') {
           ctx.sheet.choose([hit.id])
           ctx.sheet.drawerTab = 'findings'

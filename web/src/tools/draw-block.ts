@@ -21,6 +21,7 @@ function rectangleTool(
     ...of,
     stages: ['ground'],
     cursor: 'crosshair',
+    snapsTo: 'shapes',
     down(p) {
       from = to = p
       return true
@@ -103,15 +104,45 @@ export const boxTool: MakeTool = (ctx) =>
     },
   )
 
-export const rampTool: MakeTool = (ctx) =>
+export const cylinderTool: MakeTool = (ctx) =>
   rectangleTool(
     ctx,
     {
-      id: 'ramp',
-      label: 'Ramp',
-      key: 'r',
-      hint: 'Press at the low end and drag to the high end; it joins the floors found at both.',
+      id: 'cylinder',
+      label: 'Cylinder',
+      key: 'y',
+      hint: 'Drag the square it stands in, from corner to corner.',
     },
+    (a, b) => {
+      const level = ctx.levels.doc
+      const at = middle(a, b)
+      const radiusM = Math.min(Math.abs(b.at[0] - a.at[0]), Math.abs(b.at[1] - a.at[1])) / 2
+      const { field } = terrainOf(level)
+      const id = randomId('solids')
+      const thing = solidSchema.parse({
+        shape: 'cylinder',
+        name: freshName(level.solids, 'Drum'),
+        at,
+        radiusM: toMillimetre(radiusM),
+        baseM: toMillimetre(heightAt(field, ...at)),
+        heightM: NEW_BOX_M,
+      })
+      ctx.levels.perform(addThing, { in: 'solids', id, thing })
+      ctx.sheet.choose([id])
+    },
+  )
+
+/** Steps of new stairs rise about this much, metres. */
+const RISER_M = 0.17
+
+export const rampTool: MakeTool = (ctx) => risingTool(ctx, { id: 'ramp', label: 'Ramp', key: 'r' })
+export const stairsTool: MakeTool = (ctx) => risingTool(ctx, { id: 'stairs', label: 'Stairs', key: 't' })
+
+/** Ramps and stairs: from the floor at the low end to the floor at the high end. */
+function risingTool(ctx: ToolContext, of: { id: 'ramp' | 'stairs'; label: string; key: string }): Tool {
+  return rectangleTool(
+    ctx,
+    { ...of, hint: 'Press at the low end and drag to the high end; it joins the floors found at both.' },
     (a, b) => {
       const level = ctx.levels.doc
       const dx = b.at[0] - a.at[0]
@@ -122,20 +153,23 @@ export const rampTool: MakeTool = (ctx) =>
       const [mx, my] = middle(a, b)
       const low = along ? z(a.at[0], my) : z(mx, a.at[1])
       const high = along ? z(b.at[0] + Math.sign(dx) * 0.3, my) : z(mx, b.at[1] + Math.sign(dy) * 0.3)
+      const heightM = high - low > 0.05 ? toMillimetre(high - low) : 1
       const id = randomId('solids')
       const turnRad = along ? (dx > 0 ? 0 : Math.PI) : dy > 0 ? Math.PI / 2 : -Math.PI / 2
       const thing = solidSchema.parse({
-        shape: 'ramp',
-        name: freshName(level.solids, 'Ramp'),
+        shape: of.id,
+        name: freshName(level.solids, of.label),
         at: [mx, my],
         sizeX: toMillimetre(along ? Math.abs(dx) : Math.abs(dy)),
         sizeY: toMillimetre(along ? Math.abs(dy) : Math.abs(dx)),
         turnRad: Math.round(turnRad * 1e4) / 1e4,
         baseM: toMillimetre(low),
-        heightM: high - low > 0.05 ? toMillimetre(high - low) : 1,
+        heightM,
+        ...(of.id === 'stairs' ? { steps: Math.max(1, Math.round(heightM / RISER_M)) } : {}),
         walkable: true,
       })
       ctx.levels.perform(addThing, { in: 'solids', id, thing })
       ctx.sheet.choose([id])
     },
   )
+}

@@ -1,7 +1,13 @@
+import { heightsTool } from './brush-heights'
 import { chooseTool } from './choose'
-import { boxTool, rampTool } from './draw-block'
+import { areaTool } from './draw-area'
+import { boxTool, cylinderTool, rampTool, stairsTool } from './draw-block'
+import { passageTool } from './draw-passage'
 import { prismTool } from './draw-prism'
 import { drawRouteTool } from './draw-route'
+import { measureTool } from './measure'
+import { coverTool } from './paint-cover'
+import { pinTool } from './pin-underlay'
 import { placeSpawnerTool } from './place-spawner'
 import { probeTool } from './probe'
 import { spliceTool } from './splice'
@@ -12,10 +18,18 @@ import { whyTool } from './why'
 export const TOOLS: readonly MakeTool[] = [
   chooseTool,
   boxTool,
+  cylinderTool,
   prismTool,
   rampTool,
+  stairsTool,
+  coverTool,
+  heightsTool,
+  pinTool,
+  areaTool,
+  passageTool,
   probeTool,
   whyTool,
+  measureTool,
   drawRouteTool,
   spliceTool,
   placeSpawnerTool,

@@ -1,5 +1,6 @@
 import type { Point3 } from '@tidytrail/core/geometry'
 import { shallowReactive } from 'vue'
+import { drawSuggestions } from '../map/layers/passages'
 import { label, traceLine, X, Y } from '../map/pen'
 import { toScreenX, toScreenY } from '../map/viewport'
 import { metres } from '../ui/figures'
@@ -10,6 +11,10 @@ import type { MakeTool, MapPointer } from './tool'
 export const probe = shallowReactive<{ from?: Point3; to?: Point3; answer?: LegAnswer }>({})
 
 const GRAB_PX = 12
+
+let again: () => void = () => {}
+/** Asks for the way anew, when the level or the profile has changed. */
+export const askAgain = () => again()
 
 /** Asks for the path between two places; either end can be dragged. */
 export const probeTool: MakeTool = (ctx) => {
@@ -25,6 +30,7 @@ export const probeTool: MakeTool = (ctx) => {
     probe.answer = answer
     ctx.redraw()
   }
+  again = () => void ask()
   const near = (p: MapPointer, at?: Point3) =>
     at !== undefined && Math.hypot(toScreenX(ctx.view, at[0]) - p.sx, toScreenY(ctx.view, at[1]) - p.sy) < GRAB_PX
   const exact = (p: MapPointer): Point3 => ctx.place(p.x, p.y, { free: true })
@@ -93,6 +99,7 @@ export const probeTool: MakeTool = (ctx) => {
         traceLine(pen, answer?.way.found ? answer.way.line : [from, to])
         c.stroke()
         c.setLineDash([])
+        if (answer?.help) drawSuggestions(pen, [answer.help], undefined)
         if (answer?.way.found) label(pen, metres(answer.way.lengthM), X(pen, to[0]), Y(pen, to[1]) + 18, { bold: true })
         else if (answer) label(pen, answer.why ?? 'no way', X(pen, to[0]), Y(pen, to[1]) + 18, { bold: true })
         spot(to, 'to')

@@ -4,23 +4,33 @@ import { toMillimetre, type Point2 } from '@tidytrail/core/geometry'
 
 /** How far beyond the side the turning handle stands, metres. */
 const TURN_HANDLE_M = 3
+/** Which handle turns a box, ramp or flight of stairs: the one after its corners. */
+export const TURN_HANDLE = 4
 
-/** Where a solid can be taken hold of: its corners, and for boxes and ramps a handle to turn it by (the last). */
+/** Can a solid be turned? Round ones and those of free outline cannot. */
+export const turns = (solid: Solid): solid is Extract<Solid, { turnRad: number }> => 'turnRad' in solid
+
+/** Where a solid can be taken hold of: its corners, and a handle to turn it by (the last); a cylinder by its rim. */
 export function handlesOf(solid: Solid): Point2[] {
+  if (solid.shape === 'cylinder') return [[solid.at[0] + solid.radiusM, solid.at[1]]]
   const ring = footprint(solid)
-  if (solid.shape === 'prism') return ring
+  if (!turns(solid)) return ring
   const reach = solid.sizeX / 2 + TURN_HANDLE_M
   return [...ring, [solid.at[0] + Math.cos(solid.turnRad) * reach, solid.at[1] + Math.sin(solid.turnRad) * reach]]
 }
 
 /** What changes when a handle is dragged to a place. */
 export function dragHandle(solid: Solid, handle: number, [x, y]: Point2, keepRound: boolean): Partial<Solid> {
-  if (solid.shape === 'prism') {
+  if (solid.shape === 'cylinder') {
+    const radiusM = Math.max(0.1, Math.hypot(x - solid.at[0], y - solid.at[1]))
+    return { radiusM: toMillimetre(radiusM) } as Partial<Solid>
+  }
+  if (!turns(solid)) {
     const ring = footprint(solid).map(([px, py]): [number, number] => [px, py])
     ring[handle] = [toMillimetre(x), toMillimetre(y)]
     return { ring } as Partial<Solid>
   }
-  if (handle === 4) {
+  if (handle === TURN_HANDLE) {
     let turnRad = Math.atan2(y - solid.at[1], x - solid.at[0])
     if (keepRound) turnRad = (Math.round(turnRad / (Math.PI / 12)) * Math.PI) / 12
     return { turnRad: Math.round(turnRad * 10_000) / 10_000 } as Partial<Solid>

@@ -45,6 +45,8 @@ export interface Tool {
   /** What to do with it, shown while it is in hand. */
   readonly hint: string
   readonly cursor: string
+  /** Places are drawn to corners and edges of what is drawn, not only to the grid. */
+  readonly snapsTo?: 'shapes'
   /** The pointer went down; true when the tool takes the drag that may follow, otherwise it pans the map. */
   down?(p: MapPointer): boolean
   move?(p: MapPointer, dragging: boolean): void

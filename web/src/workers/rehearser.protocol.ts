@@ -39,6 +39,8 @@ export interface RehearsalListener {
 
 /** The rehearser as the main thread sees it. */
 export interface Rehearser {
+  /** Takes in an imported thing the level refers to. */
+  give(hash: string, bytes: Uint8Array): void
   start(listener: RehearsalListener): void
   /** Begins a rehearsal from the first second; one under way is given up. */
   run(run: number, level: Level, seed: number, seconds: number): void

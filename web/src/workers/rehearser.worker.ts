@@ -1,5 +1,6 @@
 import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
+import { provideAsset } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { Rehearsal } from '@tidytrail/core/rehearsal'
 import { expose, transfer } from 'comlink'
@@ -77,6 +78,9 @@ async function perform(run: number, level: Level, seed: number, seconds: number)
 const rehearser: Rehearser = {
   start(to) {
     listener = to
+  },
+  give(hash, bytes) {
+    provideAsset(hash, bytes)
   },
   run(run, level, seed, seconds) {
     current = run

@@ -1,11 +1,26 @@
 import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
 import { climbOf, type Point3 } from '@tidytrail/core/geometry'
+import { isMesh, meshAsset, provideAsset } from '@tidytrail/core/ground'
 import { applyPatch, type Level, type PatchOp } from '@tidytrail/core/level'
-import { legsOf, profileAlong, profilesOfRoute } from '@tidytrail/core/network'
-import { whyNotHere, type PathAnswer, type ReachMap, type Tile } from '@tidytrail/core/reach'
+import { legsOf, profileAlong, profilesOfRoute, timeOverCovers } from '@tidytrail/core/network'
+import {
+  nearestGap,
+  passageFor,
+  suggestPassages,
+  whyNotHere,
+  type PathAnswer,
+  type ReachMap,
+  type Tile,
+} from '@tidytrail/core/reach'
 import { expose } from 'comlink'
+import { islandUsers } from './island-users'
+import { drawMeshPlan } from './mesh-plan'
+import { stipple } from './stipple'
 import type { LegAnswer, RouteWays, Surveyor, SurveyListener, SurveyReport, TileDrawing } from './surveyor.protocol'
+
+/** Islands beyond this many are not told of one by one. */
+const MOST_ISLANDS = 60
 
 /** Time between looks whether a newer level has come, ms. */
 const SLICE_MS = 12
@@ -15,6 +30,8 @@ let level: Level | undefined
 let stamp = 0
 let listener: SurveyListener | undefined
 let running = false
+/** Something else than the level has changed: an asset has come, or a profile is looked at. */
+let again = false
 /** What has changed since the survey last took a level; undefined when all may have. */
 let since: PatchOp[] | undefined
 const drawn = new Map<string, { map: ReachMap; tiles: (Tile | undefined)[]; islands: string[] }>()
@@ -41,9 +58,12 @@ async function work(): Promise<void> {
       let abandoned = false
       const patch = since
       since = []
-      for (const { done, total } of survey.updating(current, patch)) {
+      again = false
+      let told = false
+      for (const { done, total, boxes } of survey.updating(current, patch)) {
         if (performance.now() - slice < SLICE_MS) continue
-        listener?.progress(mine, done, total)
+        listener?.progress(mine, done, total, told ? undefined : boxes())
+        told = true
         await breathe()
         slice = performance.now()
         if (stamp !== mine && total - done > 4) {
@@ -54,7 +74,7 @@ async function work(): Promise<void> {
       if (abandoned) continue
       listener?.report(report(current, mine, performance.now() - began))
       await breathe()
-      if (stamp === mine) break
+      if (stamp === mine && !again) break
     }
   } finally {
     running = false
@@ -126,6 +146,18 @@ const surveyor: Surveyor = {
     stamp = at
     void work()
   },
+  give(hash, bytes) {
+    provideAsset(hash, bytes)
+    again = true
+    void work()
+    const mesh = isMesh(bytes) ? meshAsset(hash) : undefined
+    return mesh && { lookup: mesh.lookup, plan: drawMeshPlan(mesh.data, mesh.lookup) }
+  },
+  watch(profileIds) {
+    survey.also = profileIds
+    again = true
+    void work()
+  },
   path(profileId: string, from: Point3, to: Point3): LegAnswer | undefined {
     const planner = survey.plannerFor(profileId)
     if (!planner || planner.map.version === 0) return undefined
@@ -137,7 +169,16 @@ const surveyor: Surveyor = {
         : way.why === 'end-off-reach'
           ? whyNotHere(planner.map, to)
           : 'nothing joins the two sides'
-    return { way, climbM: way.found ? climbOf(profileAlong(planner.map, way.line)) : 0, why }
+    const profile = level?.profiles[profileId]
+    const times: Record<string, number> = {}
+    if (way.found && level && profile) {
+      for (const [gait, speed] of Object.entries(profile.gaits)) times[gait] = timeOverCovers(way, level.covers, speed)
+    }
+    const { map } = planner
+    const [a, b] = way.found || way.why !== 'apart' ? [] : [map.reachedAt(...from), map.reachedAt(...to)]
+    const help = a && b && profile ? passageFor(map, profile, map.islandOf(a), map.islandOf(b)) : undefined
+    const climbM = way.found ? climbOf(profileAlong(map, way.line, 0.5, way.uses)) : 0
+    return { way, climbM, why, times, help }
   },
   whyNot(profileId: string, at: Point3) {
     const map = survey.plannerFor(profileId)?.map
@@ -149,6 +190,23 @@ const surveyor: Surveyor = {
       text: why ?? 'can stand here',
       island: why === undefined && spot ? map.islandOf(spot) : -1,
     }
+  },
+  islands(profileId) {
+    const map = survey.plannerFor(profileId)?.map
+    if (!map || !level) return []
+    const users = islandUsers(level, map, profileId)
+    return map.islands.list
+      .slice(0, MOST_ISLANDS)
+      .map((_, n) => ({ users: users.get(n) ?? [], gap: map.islands.list.length > 1 ? nearestGap(map, n) : undefined }))
+  },
+  suggest(profileId) {
+    const map = survey.plannerFor(profileId)?.map
+    const profile = level?.profiles[profileId]
+    return map && profile ? suggestPassages(map, profile) : []
+  },
+  stipple(profileId, everyM) {
+    const map = survey.plannerFor(profileId)?.map
+    return map && stipple(map, everyM)
   },
 }
 

@@ -1,5 +1,5 @@
 import type { Level } from '@tidytrail/core/level'
-import { plainText, X, Y, type Pen } from '../pen'
+import { label, plainText, X, Y, type Pen } from '../pen'
 
 /** The shape of a drop that points along +x, its round end at the origin. */
 export function traceDrop(c: CanvasRenderingContext2D, r: number): void {
@@ -41,5 +41,37 @@ export function drawSpawners(pen: Pen, level: Level, chosen: ReadonlySet<string>
     c.fill()
     c.restore()
     if (s.count > 1) plainText(pen, `×${s.count}`, x, y + 18, inks.colour.ink, true, 11)
+  }
+}
+
+/** Posts as a small flag with a facing, markers as a cross in a ring. */
+export function drawPlaces(pen: Pen, level: Level, chosen: ReadonlySet<string>): void {
+  const { c, inks } = pen
+  const ink = (id: string) => (chosen.has(id) ? inks.colour.rust : inks.colour.ink)
+  for (const [id, post] of Object.entries(level.posts)) {
+    if (post.hidden) continue
+    const [x, y] = [X(pen, post.at[0]), Y(pen, post.at[1])]
+    c.strokeStyle = c.fillStyle = ink(id)
+    c.lineWidth = 1.8
+    c.beginPath()
+    c.moveTo(x, y)
+    c.lineTo(x + 14 * Math.cos(post.facingRad), y - 14 * Math.sin(post.facingRad))
+    c.stroke()
+    c.fillRect(x - 4, y - 4, 8, 8)
+    if (pen.view.scale > 6 && post.name) label(pen, post.name, x, y + 15, { size: 11 })
+  }
+  for (const [id, marker] of Object.entries(level.markers)) {
+    if (marker.hidden) continue
+    const [x, y] = [X(pen, marker.at[0]), Y(pen, marker.at[1])]
+    c.strokeStyle = ink(id)
+    c.lineWidth = 1.6
+    c.beginPath()
+    c.arc(x, y, 6, 0, 7)
+    c.moveTo(x - 3, y)
+    c.lineTo(x + 3, y)
+    c.moveTo(x, y - 3)
+    c.lineTo(x, y + 3)
+    c.stroke()
+    if (pen.view.scale > 6 && marker.name) label(pen, marker.name, x, y + 16, { size: 11 })
   }
 }

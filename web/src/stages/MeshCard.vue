@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import { degrees, radians } from '@tidytrail/core/geometry'
+import { meshAsset, settlePlan, terrainOf } from '@tidytrail/core/ground'
+import { changeThings, removeThings, settleThings, type Mesh } from '@tidytrail/core/level'
+import { computed } from 'vue'
+import CardFrame from '../sheet/CardFrame.vue'
+import { useAssetStore } from '../stores/assets'
+import { useLevelStore } from '../stores/level'
+import { useSheetStore } from '../stores/sheet'
+import { count, metres } from '../ui/figures'
+import NumberField from '../ui/NumberField.vue'
+import TagsField from '../ui/TagsField.vue'
+
+const props = defineProps<{ id: string }>()
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const assets = useAssetStore()
+const mesh = computed(() => levels.doc.meshes[props.id])
+const set = (values: Partial<Mesh>, gesture?: string) =>
+  levels.perform(changeThings, { in: 'meshes', changes: { [props.id]: values } }, gesture)
+const facts = computed(() => {
+  void assets.version
+  const shape = terrainOf(levels.doc).meshes.find((m) => m.id === props.id)
+  if (!shape) return 'It is being fetched.'
+  const triangles = (meshAsset(mesh.value.assetId)?.data.indices.length ?? 0) / 3
+  const { box } = shape
+  return `${count(triangles, 'triangle')}, ${metres(box.maxX - box.minX)} × ${metres(box.maxY - box.minY)}, from ${shape.lowM.toFixed(2)} to ${shape.highM.toFixed(2)} m.`
+})
+const at = (k: number, v: number): [number, number, number] => {
+  const to: [number, number, number] = [...mesh.value.at]
+  to[k] = v
+  return to
+}
+function settle() {
+  const [move] = settlePlan(levels.doc, [props.id])
+  if (move) levels.perform(settleThings, { heights: { [props.id]: move.to[2] } })
+}
+function remove() {
+  levels.perform(removeThings, { ids: [props.id] })
+  sheet.choose([])
+}
+</script>
+
+<template>
+  <CardFrame kind="mesh" :name="mesh.name" tone="text-ink" :locked="mesh.locked" @rename="set({ name: $event })">
+    <p class="text-[13px] text-faded">{{ facts }}</p>
+    <fieldset :disabled="mesh.locked">
+      <div class="mt-1 grid grid-cols-2 gap-x-3 gap-y-2">
+        <NumberField
+          v-for="(word, k) in ['east', 'north', 'height']"
+          :key="word"
+          :label="word"
+          unit="m"
+          :step="0.05"
+          :digits="3"
+          :value="mesh.at[k]"
+          @change="(v, g) => set({ at: at(k, v) }, g)"
+          @done="levels.release()"
+        />
+        <NumberField
+          label="scale"
+          unit="×"
+          :step="0.01"
+          :digits="4"
+          :min="0.0001"
+          :max="10000"
+          :value="mesh.scale"
+          @change="(v, g) => set({ scale: v }, g)"
+          @done="levels.release()"
+        />
+        <NumberField
+          label="turned"
+          unit="°"
+          :step="1"
+          :digits="1"
+          :value="degrees(mesh.turnRad)"
+          @change="(v, g) => set({ turnRad: radians(v) }, g)"
+          @done="levels.release()"
+        />
+      </div>
+      <div class="mt-2 flex flex-col gap-1 border-t border-rule pt-2">
+        <label class="row"
+          ><input
+            type="checkbox"
+            class="accent-pine"
+            :checked="mesh.walkable"
+            @change="set({ walkable: !mesh.walkable })"
+          />
+          agents may stand on it</label
+        >
+        <label class="row"
+          ><input
+            type="checkbox"
+            class="accent-pine"
+            :checked="mesh.blocksSight"
+            @change="set({ blocksSight: !mesh.blocksSight })"
+          />
+          blocks sight</label
+        >
+      </div>
+      <TagsField :tags="mesh.tags" @change="set({ tags: $event })" />
+      <label class="mt-2 block"
+        ><span class="label">note</span
+        ><textarea
+          class="field"
+          rows="2"
+          :value="mesh.note"
+          maxlength="4000"
+          @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
+        />
+      </label>
+    </fieldset>
+    <template #foot>
+      <button class="btn" @click="settle">Settle</button>
+      <button class="btn" @click="sheet.arranging = true">Copies …</button>
+      <button class="btn text-alarm!" @click="remove">Delete</button>
+    </template>
+  </CardFrame>
+</template>

@@ -1,0 +1,100 @@
+import { distance2, ringCrossing, toMillimetre, type Point2 } from '@tidytrail/core/geometry'
+import { label, traceLine, X, Y } from '../map/pen'
+import { toScreenX, toScreenY } from '../map/viewport'
+import { metres } from '../ui/figures'
+import { squared } from './snapping'
+import type { MapPointer, Tool, ToolContext } from './tool'
+
+const CLOSE_PX = 10
+
+/** Draws an outline corner by corner; what it becomes is for `finish` to say. */
+export function ringTool(
+  ctx: ToolContext,
+  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages'> & { what: string },
+  finish: (ring: [number, number][]) => void,
+): Tool {
+  let corners: Point2[] = []
+  let over: Point2 | undefined
+
+  function close(): void {
+    const ring = corners.map((p): [number, number] => [toMillimetre(p[0]), toMillimetre(p[1])])
+    if (ring.length < 3) {
+      ctx.sheet.hint = `${of.what} needs at least three corners.`
+      return
+    }
+    const crossing = ringCrossing(ring)
+    if (crossing) {
+      ctx.sheet.hint = `The outline crosses itself near ${crossing[0].toFixed(1)}, ${crossing[1].toFixed(1)} m. Take corners back with Backspace.`
+      return
+    }
+    corners = []
+    finish(ring)
+    ctx.done()
+  }
+  const placeOf = (p: MapPointer): Point2 => {
+    const last = corners.at(-1)
+    return p.shift && last ? squared(corners.at(-2), last, p.at) : [p.at[0], p.at[1]]
+  }
+
+  return {
+    id: of.id,
+    label: of.label,
+    key: of.key,
+    stages: of.stages,
+    hint: of.hint,
+    cursor: 'crosshair',
+    snapsTo: 'shapes',
+    down: () => true,
+    up(p) {
+      const first = corners[0]
+      if (first && Math.hypot(toScreenX(ctx.view, first[0]) - p.sx, toScreenY(ctx.view, first[1]) - p.sy) < CLOSE_PX)
+        return close()
+      const at = placeOf(p)
+      const last = corners.at(-1)
+      if (last && distance2(last, at) < 0.01) return
+      corners.push(at)
+      ctx.redraw()
+    },
+    move(p) {
+      over = placeOf(p)
+      ctx.redraw()
+    },
+    doubleClick: () => close(),
+    press(key) {
+      if (corners.length === 0) return false
+      if (key === 'Enter') close()
+      else if (key === 'Backspace') corners.pop()
+      else if (key === 'Escape') corners = []
+      else return false
+      ctx.redraw()
+      return true
+    },
+    draw(pen) {
+      if (corners.length === 0) return
+      const { c, inks } = pen
+      c.strokeStyle = inks.colour.rust
+      c.lineWidth = 2
+      c.setLineDash([6, 4])
+      c.beginPath()
+      traceLine(pen, over ? [...corners, over] : corners, true)
+      c.stroke()
+      c.setLineDash([])
+      for (const [x, y] of corners) {
+        c.fillStyle = inks.colour.sheet
+        c.beginPath()
+        c.rect(X(pen, x) - 4, Y(pen, y) - 4, 8, 8)
+        c.fill()
+        c.stroke()
+      }
+      const last = corners.at(-1)!
+      if (over) {
+        const words = metres(distance2(last, over))
+        label(pen, words, X(pen, (last[0] + over[0]) / 2), Y(pen, (last[1] + over[1]) / 2) - 14, { size: 11 })
+      }
+    },
+    leave() {
+      corners = []
+      over = undefined
+    },
+  }
+}

@@ -1,0 +1,49 @@
+import type { Point2 } from '@tidytrail/core/geometry'
+import { terrainOf } from '@tidytrail/core/ground'
+import type { Level } from '@tidytrail/core/level'
+
+/** What a place has been drawn to. */
+export interface Snap {
+  readonly at: Point2
+  readonly to: 'corner' | 'edge' | 'grid' | 'nothing'
+}
+
+/** The place drawn to the nearest corner or edge of what is drawn within a distance, else to the grid. */
+export function snapPlace(level: Level, x: number, y: number, withinM: number): Snap {
+  const box = { minX: x - withinM, minY: y - withinM, maxX: x + withinM, maxY: y + withinM }
+  const terrain = terrainOf(level)
+  const rings: (readonly (readonly number[])[])[] = terrain.near(box).map((k) => terrain.solids[k].ring)
+  for (const c of Object.values(level.covers)) if (!c.hidden) rings.push(c.ring)
+  for (const a of Object.values(level.reachAreas)) if (!a.hidden) rings.push(a.ring)
+  let corner: { at: Point2; m: number } | undefined
+  let edge: { at: Point2; m: number } | undefined
+  for (const ring of rings) {
+    for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+      const [ax, ay] = ring[j]
+      const [bx, by] = ring[i]
+      const atCorner = Math.hypot(bx - x, by - y)
+      if (atCorner < withinM && (!corner || atCorner < corner.m)) corner = { at: [bx, by], m: atCorner }
+      const dx = bx - ax
+      const dy = by - ay
+      const length2 = dx * dx + dy * dy
+      if (length2 === 0) continue
+      const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2))
+      const m = Math.hypot(x - ax - t * dx, y - ay - t * dy)
+      if (m < withinM && (!edge || m < edge.m)) edge = { at: [ax + t * dx, ay + t * dy], m }
+    }
+  }
+  if (corner) return { at: corner.at, to: 'corner' }
+  if (edge) return { at: edge.at, to: 'edge' }
+  const { gridM, snap } = level.settings
+  if (!snap) return { at: [x, y], to: 'nothing' }
+  return { at: [Math.round(x / gridM) * gridM, Math.round(y / gridM) * gridM], to: 'grid' }
+}
+
+/** A place put at a right angle, or half of one, to the side before it; for the first side to the axes of the map. */
+export function squared(before: readonly number[] | undefined, from: readonly number[], to: readonly number[]): Point2 {
+  const base = before ? Math.atan2(from[1] - before[1], from[0] - before[0]) : 0
+  const step = Math.PI / 4
+  const angle = base + Math.round((Math.atan2(to[1] - from[1], to[0] - from[0]) - base) / step) * step
+  const length = (to[0] - from[0]) * Math.cos(angle) + (to[1] - from[1]) * Math.sin(angle)
+  return [from[0] + length * Math.cos(angle), from[1] + length * Math.sin(angle)]
+}

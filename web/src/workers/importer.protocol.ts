@@ -1,0 +1,32 @@
+import type { GeoFrame, GeoRead, MeshOptions } from '@tidytrail/core/formats'
+import type { MeshPlan } from '../stores/assets'
+
+export interface MeshImport {
+  /** The asset to be kept. */
+  readonly packed: Uint8Array<ArrayBuffer>
+  readonly plan: MeshPlan
+  readonly triangles: number
+  readonly min: readonly [number, number, number]
+  readonly max: readonly [number, number, number]
+  readonly repairs: readonly string[]
+}
+
+export interface HeightsImport {
+  readonly packed: Uint8Array<ArrayBuffer>
+  readonly columns: number
+  readonly rows: number
+  readonly lowM: number
+  readonly highM: number
+  readonly spacingM: number | undefined
+  readonly origin: readonly [number, number] | undefined
+  readonly repairs: readonly string[]
+  /** A small picture of the heights: shades from 0 to 255, north row first. */
+  readonly preview: { readonly width: number; readonly height: number; readonly shade: Uint8ClampedArray }
+}
+
+/** Reads files away from the page, so that it stays quick whatever is in them. */
+export interface Importer {
+  mesh(kind: 'gltf' | 'obj', bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): Promise<MeshImport>
+  heights(kind: 'png' | 'asc', bytes: Uint8Array<ArrayBuffer>, range: { lowM: number; highM: number }): HeightsImport
+  geo(text: string, frame: GeoFrame): GeoRead
+}

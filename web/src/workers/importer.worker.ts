@@ -1,0 +1,69 @@
+import '../jitless'
+import { readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '@tidytrail/core/formats'
+import { lookUpMesh, packHeights, packMesh, type HeightGrid } from '@tidytrail/core/ground'
+import { expose } from 'comlink'
+import type { HeightsImport, Importer } from './importer.protocol'
+import { drawMeshPlan } from './mesh-plan'
+
+const PREVIEW_PX = 320
+
+/** Shades of relief lit from the north-west, coarsely sampled. */
+function preview({ columns, rows, z }: HeightGrid): HeightsImport['preview'] {
+  const step = Math.max(1, Math.ceil(Math.max(columns, rows) / PREVIEW_PX))
+  const width = Math.ceil(columns / step)
+  const height = Math.ceil(rows / step)
+  let low = Infinity
+  let high = -Infinity
+  for (const v of z) {
+    if (v < low) low = v
+    if (v > high) high = v
+  }
+  const at = (i: number, j: number) => z[Math.min(rows - 1, j * step) * columns + Math.min(columns - 1, i * step)]
+  const shade = new Uint8ClampedArray(width * height)
+  const span = high - low || 1
+  for (let j = 0; j < height; j++) {
+    for (let i = 0; i < width; i++) {
+      const lit = ((at(i, j) - at(i + 1, j) + at(i, j + 1) - at(i, j)) / span) * 900
+      shade[(height - 1 - j) * width + i] = 120 + 70 * ((at(i, j) - low) / span) - lit
+    }
+  }
+  return { width, height, shade }
+}
+
+const importer: Importer = {
+  async mesh(kind, bytes, options) {
+    const read = kind === 'gltf' ? await readGltf(bytes, options) : readObj(new TextDecoder().decode(bytes), options)
+    const packed = packMesh(read.mesh) as Uint8Array<ArrayBuffer>
+    return {
+      packed,
+      plan: drawMeshPlan(read.mesh, lookUpMesh(read.mesh)),
+      triangles: read.mesh.indices.length / 3,
+      min: read.box.min,
+      max: read.box.max,
+      repairs: read.repairs,
+    }
+  },
+  heights(kind, bytes, range) {
+    const read = kind === 'png' ? readHeightPng(bytes, range) : readEsriAscii(new TextDecoder().decode(bytes))
+    let lowM = Infinity
+    let highM = -Infinity
+    for (const v of read.grid.z) {
+      if (v < lowM) lowM = v
+      if (v > highM) highM = v
+    }
+    return {
+      packed: packHeights(read.grid) as Uint8Array<ArrayBuffer>,
+      columns: read.grid.columns,
+      rows: read.grid.rows,
+      lowM,
+      highM,
+      spacingM: read.spacingM,
+      origin: read.origin,
+      repairs: read.repairs,
+      preview: preview(read.grid),
+    }
+  },
+  geo: readGeoJson,
+}
+
+expose(importer)
