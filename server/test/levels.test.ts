@@ -1,6 +1,7 @@
 import { openApiDocument } from '@tidytrail/contract'
 import { blankLevel, type Level } from '@tidytrail/core/level'
 import { lanternquay } from './levels'
+import { createConnection } from 'mariadb'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startHarness, type Harness } from './harness'
 
@@ -54,6 +55,26 @@ describe('levels over HTTP', () => {
     expect((await call('GET', `/api/levels/${copy.body.id}`)).status).toBe(404)
     expect((await call('POST', `/api/levels/${copy.body.id}/restore`)).status).toBe(200)
     expect((await call('GET', `/api/levels/${copy.body.id}`)).status).toBe(200)
+  })
+
+  it('kept before the schema knew of something take patches to it all the same', async () => {
+    const id = await blank('From last year')
+    const connection = await createConnection(harness.mariadb.url)
+    const [{ document }] = await connection.query('SELECT document FROM levels WHERE id = ?', [id])
+    const old = JSON.parse(document)
+    delete old.meshes
+    delete old.profiles.pf_warden.climbM
+    await connection.query('UPDATE levels SET document = ? WHERE id = ?', [JSON.stringify(old), id])
+    await connection.end()
+    const ops = [
+      { op: 'replace', path: '/profiles/pf_warden/climbM', value: 0.9 },
+      { op: 'replace', path: '/meshes', value: {} },
+    ]
+    expect((await patch(id, 1, ops)).status).toBe(200)
+    expect((await call('GET', `/api/levels/${id}`)).body).toMatchObject({
+      meshes: {},
+      profiles: { pf_warden: { climbM: 0.9 } },
+    })
   })
 
   it('change by a patch to the revision it was made for, and keep what was changed', async () => {

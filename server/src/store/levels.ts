@@ -17,6 +17,8 @@ export class LevelStore {
   private readonly summaries = new Map<string, LevelSummary>()
 
   private readonly assets: AssetStore
+  /** Levels whose kept document is known to be whole. */
+  private readonly known = new Set<string>()
 
   constructor(private readonly db: Database) {
     this.assets = new AssetStore(db)
@@ -138,7 +140,7 @@ export class LevelStore {
           revision: row.revision,
         })
       }
-      const before = JSON.parse(row.document) as Level
+      const before = this.whole(row)
       const level = applied(before, ops)
       const known = new Set(assetIdsOf(before))
       await this.assertAssets(assetIdsOf(level).filter((hash) => !known.has(hash)))
@@ -160,6 +162,18 @@ export class LevelStore {
       )
       return { id, revision }
     })
+  }
+
+  /**
+   * The document of a row with everything in it that the schema has come to know since it was kept: what the client
+   * reads, and so what its patches are for. Looked at once a level; what is saved from here on is whole.
+   */
+  private whole(row: LevelRow): Level {
+    const document: unknown = JSON.parse(row.document)
+    if (this.known.has(row.id)) return document as Level
+    const level = readLevel(document)
+    this.known.add(row.id)
+    return level
   }
 
   /** The changes after a revision, oldest first. */

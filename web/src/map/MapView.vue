@@ -299,8 +299,9 @@ function penOn(canvas: HTMLCanvasElement): Pen {
 
 function paintUnder(level: Level) {
   const pen = penOn(under.value!)
-  drawGround(pen, level, sheet.shown.contours)
-  if (sheet.shown.underlays) drawUnderlays(pen, level, assets.pictures)
+  drawGround(pen, level, sheet.shown.contours, () => {
+    if (sheet.shown.underlays) drawUnderlays(pen, level, assets.pictures)
+  })
   if (sheet.shown.covers) drawCovers(pen, level)
   if (sheet.shown.grid) drawGrid(pen, level)
   const reach = survey.profileId ? survey.reach.get(survey.profileId) : undefined

@@ -97,8 +97,10 @@ function cast() {
 /** Looks at the whole level from the south, a little from above. */
 function standBack() {
   const { minX, maxX, minY, maxY } = levels.doc.settings.extent
-  const far = Math.max(maxX - minX, (maxY - minY) * 1.3)
-  camera.position.set(0, -far * 0.72, far * 0.52)
+  // Far enough that the panels at either side leave it whole.
+  const free = Math.max(0.35, (width.value - 580) / Math.max(1, width.value))
+  const far = Math.max((maxX - minX) / free / camera.aspect, (maxY - minY) * 1.1)
+  camera.position.set(0, -far * 0.88, far * 0.7)
   controls?.target.set(0, 0, 0)
   controls?.update()
   dirty = true
@@ -117,6 +119,7 @@ function start() {
   controls.maxPolarAngle = Math.PI * 0.495
   controls.mouseButtons = { LEFT: THREE.MOUSE.ROTATE, MIDDLE: THREE.MOUSE.PAN, RIGHT: THREE.MOUSE.PAN }
   controls.addEventListener('change', () => (dirty = true))
+  fitCanvas()
   build()
   standBack()
   frame = requestAnimationFrame(tick)
@@ -292,14 +295,15 @@ useEventListener(
 useEventListener('keyup', (event: KeyboardEvent) => void keys.delete(event.key.toLowerCase()))
 useEventListener('blur', () => keys.clear())
 
-watch([width, height], () => {
+function fitCanvas() {
   if (!renderer || width.value === 0) return
   renderer.setSize(width.value, height.value, false)
   camera.aspect = width.value / height.value
   camera.updateProjectionMatrix()
   world?.resolution.set(width.value, height.value)
   dirty = true
-})
+}
+watch([width, height], fitCanvas)
 watch(
   () => levels.level,
   (now, before) => {

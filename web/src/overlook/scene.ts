@@ -200,7 +200,8 @@ export class OverlookScene {
         const { at } = level.waypoints[route.stops[stopId].waypointId]
         if (group.children.length > 1500) return
         const blaze = this.sprite(String(k + 1), this.paper.colour.rust)
-        blaze.position.copy(this.local(at, 0.9))
+        blaze.position.copy(this.local(at, 0.3))
+        blaze.center.set(0.5, 0)
         blaze.name = stopId
         group.add(blaze)
       })

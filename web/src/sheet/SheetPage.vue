@@ -383,7 +383,7 @@ function exportFile() {
           <path d="M15 8c4 4-4 6 0 10s-3 5 0 8" stroke="var(--rust)" stroke-width="2" stroke-dasharray="4 2" />
         </svg>
       </RouterLink>
-      <div class="w-[216px] min-w-0">
+      <div class="w-[200px] shrink-0">
         <input
           v-if="levels.level"
           v-model="name"
@@ -489,6 +489,7 @@ function exportFile() {
           class="absolute right-[312px] bottom-3.5 left-[264px] z-10 flex flex-col items-start gap-2 pointer-events-none"
         >
           <ScaleBox
+            v-if="!sheet.overlook"
             class="pointer-events-auto"
             :view="view"
             @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"

@@ -37,9 +37,9 @@ const stops = computed(() =>
 
 <template>
   <nav class="relative flex pt-1" aria-label="Stages">
-    <svg class="pointer-events-none absolute top-[15px] left-[54px] h-6 w-[545px] overflow-visible" aria-hidden="true">
+    <svg class="pointer-events-none absolute top-[15px] left-[51px] h-6 w-[515px] overflow-visible" aria-hidden="true">
       <path
-        d="M0 4 Q54 -10 109 4 T218 4 T327 4 T436 4 T545 4"
+        d="M0 4 Q51 -10 103 4 T206 4 T309 4 T412 4 T515 4"
         fill="none"
         stroke="var(--ink)"
         stroke-width="1.5"
@@ -49,7 +49,7 @@ const stops = computed(() =>
     <button
       v-for="s in stops"
       :key="s.id"
-      class="relative flex w-[109px] flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
+      class="relative flex w-[103px] flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
       :aria-current="sheet.stage === s.id ? 'step' : undefined"
       :aria-label="`${s.name}${s.words}`"
       :title="`${s.name}${s.words} (${s.number})`"

@@ -46,24 +46,27 @@ export function drawMeshPlan({ positions, indices }: MeshData, { min, max, rise 
     }
   }
   const ink = new Uint8ClampedArray(width * height)
+  // Thick enough to be seen when the whole mesh is a hand's width on the screen.
+  const reach = Math.max(1, Math.round(Math.max(width, height) * 0.0035))
+  const higher = (k: number, n: number) => top[k] - top[n] > EDGE_M + 1.5 * slope[k] * pixel
   for (let j = 0; j < height; j++) {
     for (let i = 0; i < width; i++) {
       const k = j * width + i
-      const z = top[k]
+      if (top[k] === -Infinity) continue
       const to = (height - 1 - j) * width + i
-      let edge = false
-      for (const n of [
-        i > 0 ? k - 1 : -1,
-        j > 0 ? k - width : -1,
-        i < width - 1 ? k + 1 : -1,
-        j < height - 1 ? k + width : -1,
-      ]) {
-        const other = n < 0 ? -Infinity : top[n]
-        // The higher side carries the line.
-        if (z > -Infinity && z - other > EDGE_M + 1.5 * slope[k] * pixel) edge = true
+      ink[to] = Math.max(ink[to], 26 + Math.min(90, slope[k] * 60))
+      const west = i === 0 || higher(k, k - 1)
+      const east = i === width - 1 || higher(k, k + 1)
+      const south = j === 0 || higher(k, k - width)
+      const north = j === height - 1 || higher(k, k + width)
+      if (!west && !east && !south && !north) continue
+      // The line lies on the higher side, whose edge it is.
+      for (let d = 0; d < reach; d++) {
+        if (west && i + d < width) ink[to + d] = 235
+        if (east && i - d >= 0) ink[to - d] = 235
+        if (south && j + d < height) ink[to - d * width] = 235
+        if (north && j - d >= 0) ink[to + d * width] = 235
       }
-      if (z === -Infinity) continue
-      ink[to] = edge ? 235 : 26 + Math.min(90, slope[k] * 60)
     }
   }
   return { width, height, minX: min[0], minY: min[1], maxX: min[0] + width * pixel, maxY: min[1] + height * pixel, ink }

@@ -101,16 +101,19 @@ function makePaths(level: Level): GroundPaths {
   return { water, lines, indexLines, labels, stepM }
 }
 
-/** The sheet itself: desk, paper within the extent, water and contours. */
-export function drawGround(pen: Pen, level: Level, withContours: boolean): void {
+/** The sheet itself: desk, paper within the extent, what lies right on it, water and contours. */
+export function drawGround(pen: Pen, level: Level, withContours: boolean, below: () => void = () => {}): void {
   const { c, inks, view } = pen
   c.fillStyle = inks.colour.desk
   c.fillRect(0, 0, view.width, view.height)
   const { minX, minY, maxX, maxY } = level.settings.extent
   const paths = pathsOf(level)
-  inMetres(pen, (m) => {
+  inMetres(pen, () => {
     c.fillStyle = inks.colour.paper
     c.fillRect(minX, minY, maxX - minX, maxY - minY)
+  })
+  below()
+  inMetres(pen, (m) => {
     c.save()
     c.beginPath()
     c.rect(minX, minY, maxX - minX, maxY - minY)

@@ -6,7 +6,7 @@ import { label, X, Y, type Pen } from '../pen'
 function bow(pen: Pen, from: readonly number[], to: readonly number[]) {
   const [ax, ay, bx, by] = [X(pen, from[0]), Y(pen, from[1]), X(pen, to[0]), Y(pen, to[1])]
   const length = Math.hypot(bx - ax, by - ay)
-  const swing = Math.max(14, length * 0.22)
+  const swing = Math.max(19, length * 0.22)
   // Always to the upper side, so that a bow reads as a leap whichever way it leads.
   const flip = bx < ax || (bx === ax && by > ay) ? -1 : 1
   const nx = length > 0.5 ? ((by - ay) / length) * flip : 0
