@@ -1,5 +1,5 @@
 import { heightAt, heightField } from '@tidytrail/core/ground'
-import { groundSchema, type Ground, type Level } from '@tidytrail/core/level'
+import { groundSchema, PRESETS, WARDEN, type Ground, type Level, type LevelInput } from '@tidytrail/core/level'
 import { block, isleLevel, Sketch, type SolidInput } from './build'
 
 const WIDE = 220
@@ -116,7 +116,49 @@ function solids(): Record<string, SolidInput> {
     sd_crate2: block('Crates', [118, 60, 124, 63], [QUAY, 2.9], { turnRad: -0.2 }),
     sd_crate3: block('Barrels', [30, 55, 34, 58], [QUAY, 2.6], { turnRad: 0.5 }),
     sd_crane: block('Crane', [160, 33, 163, 36], [0, 11]),
+    sd_cabin: block('Crane floor', [150, 37.5, 157, 42.5], [8.7, 9], walkable),
+    sd_watersteps: {
+      shape: 'stairs',
+      name: 'Water steps',
+      at: [120, 46.6],
+      sizeX: 2.8,
+      sizeY: 3,
+      turnRad: Math.PI / 2,
+      steps: 8,
+      baseM: -0.1,
+      heightM: 1.3,
+      walkable: true,
+    },
+    sd_cistern: { shape: 'cylinder', name: 'Cistern', at: [214, 90], radiusM: 3.2, baseM: 0, heightM: 6 },
   }
+}
+
+type Ring = [number, number][]
+const oblong = (x0: number, y0: number, x1: number, y1: number): Ring => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+]
+
+/** What the ground is covered with: a cobbled road behind the quay, mud where the tide leaves it, a forbidden yard. */
+const covers: NonNullable<LevelInput['covers']> = {
+  cv_road: { name: 'Harbour road', kind: 'road', ring: oblong(16, 66, 206, 71.5) },
+  cv_mudwest: { name: 'West mud', kind: 'mud', ring: oblong(0, 16, 16, 58), speedFactor: 0.5, grip: 0.35 },
+  cv_mudeast: { name: 'East mud', kind: 'mud', ring: oblong(204, 16, 220, 58), speedFactor: 0.5, grip: 0.35 },
+  cv_yard: { name: 'Customs yard', kind: 'off-limits', ring: oblong(58, 76, 67, 93) },
+  cv_green: {
+    name: 'Drying green',
+    kind: 'grass',
+    ring: [
+      [172, 104],
+      [204, 102],
+      [208, 124],
+      [176, 128],
+    ],
+    speedFactor: 0.85,
+    grip: 0.6,
+  },
 }
 
 /** Patrols round a harbour's warehouses by night: the first level of the Sallow Isles. */
@@ -184,6 +226,18 @@ export function lanternquay(): Level {
     },
     ground: made,
     solids: solids(),
+    covers,
+    profiles: { pf_warden: WARDEN, pf_wick: PRESETS[1] },
+    passages: {
+      pg_crane: {
+        name: 'Crane lift',
+        kind: 'lift',
+        from: [158, 40, QUAY + 0.62],
+        to: [156, 40, 9],
+        takesS: 14,
+      },
+      pg_loft: { name: 'Loft ladder', kind: 'ladder', from: land(171, 82), to: [169, 82, 6.2], takesS: 9 },
+    },
     waypoints: sketch.waypoints,
     routes: sketch.routes,
     briefs: sketch.briefs,
