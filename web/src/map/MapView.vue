@@ -274,7 +274,10 @@ watch(
     overDirty = true
   },
 )
-watch([() => survey.reach, () => assets.version], redrawAll)
+watch([() => survey.reach, () => assets.version], () => {
+  tool.value.surveyed?.()
+  redrawAll()
+})
 watch([() => survey.rebuilding, () => survey.suggestions, () => sheet.ghosts], redraw)
 watch(
   [

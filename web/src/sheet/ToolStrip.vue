@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useSheetStore } from '../stores/sheet'
 import type { Tool } from '../tools/tool'
+import { why } from '../tools/why'
 import ToolOptions from './ToolOptions.vue'
 
 const props = defineProps<{ tools: readonly Tool[] }>()
@@ -36,7 +37,15 @@ const hint = computed(
       </button>
     </div>
     <ToolOptions />
-    <p v-if="hint" class="panel mt-1.5 w-fit max-w-[440px] border-rule! px-2 py-1 text-[13px]" aria-live="polite">
+    <p
+      v-if="why.text && sheet.toolId === 'why'"
+      class="panel mt-1.5 w-fit border-rule! px-2 py-1 text-[13px] font-bold"
+      data-testid="why"
+      aria-live="polite"
+    >
+      {{ why.text }}
+    </p>
+    <p v-else-if="hint" class="panel mt-1.5 w-fit max-w-[440px] border-rule! px-2 py-1 text-[13px]" aria-live="polite">
       {{ hint }}
     </p>
   </div>

@@ -55,6 +55,8 @@ export interface Tool {
   /** A key nobody else wanted; true when it meant something. */
   press?(key: string): boolean
   draw?(pen: Pen): void
+  /** The reach or the ways have been worked out anew. */
+  surveyed?(): void
   leave?(): void
 }
 

@@ -1,6 +1,10 @@
 import { label, X, Y } from '../map/pen'
 import type { Point3 } from '@tidytrail/core/geometry'
+import { reactive } from 'vue'
 import type { MakeTool } from './tool'
+
+/** What was read last, for those who cannot see it on the map. */
+export const why = reactive({ text: '' })
 
 /** Point anywhere and read why the profile cannot stand there. */
 export const whyTool: MakeTool = (ctx) => {
@@ -8,6 +12,22 @@ export const whyTool: MakeTool = (ctx) => {
   let text = ''
   let reached = false
   let asked = 0
+
+  async function ask(): Promise<void> {
+    if (!at) return
+    const mine = ++asked
+    const answer = await ctx.survey.whyNot(at)
+    if (mine !== asked) return
+    reached = answer?.reached ?? false
+    text = answer
+      ? answer.reached && answer.island > 0
+        ? `can stand here, on island ${answer.island + 1}`
+        : answer.text
+      : 'still being worked out'
+    why.text = text
+    ctx.redraw()
+  }
+
   return {
     id: 'why',
     label: 'Why not here?',
@@ -15,19 +35,11 @@ export const whyTool: MakeTool = (ctx) => {
     stages: ['reach'],
     hint: 'Point anywhere to read whether the profile can stand there, and why not.',
     cursor: 'help',
-    async move(p) {
+    move(p) {
       at = ctx.place(p.x, p.y, { free: true })
-      const mine = ++asked
-      const answer = await ctx.survey.whyNot(at)
-      if (mine !== asked) return
-      reached = answer?.reached ?? false
-      text = answer
-        ? answer.reached && answer.island > 0
-          ? `can stand here, on island ${answer.island + 1}`
-          : answer.text
-        : 'still being worked out'
-      ctx.redraw()
+      void ask()
     },
+    surveyed: () => void ask(),
     draw(pen) {
       if (!at || !text) return
       pen.c.strokeStyle = reached ? pen.inks.colour.pine : pen.inks.colour.alarm
@@ -38,6 +50,7 @@ export const whyTool: MakeTool = (ctx) => {
       label(pen, text, X(pen, at[0]), Y(pen, at[1]) - 20, { bold: true })
     },
     leave() {
+      why.text = ''
       at = undefined
     },
   }
