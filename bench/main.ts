@@ -1,10 +1,12 @@
 import { cpus } from 'node:os'
+import { benchImport } from './import.bench'
 import { benchReach } from './reach.bench'
 import { benchRehearsal } from './rehearsal.bench'
 import { benchSurvey, benchWide } from './survey.bench'
 
-const BENCHES: Record<string, () => void> = {
+const BENCHES: Record<string, () => void | Promise<void>> = {
   reach: benchReach,
+  import: benchImport,
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   wide: benchWide,
@@ -14,4 +16,4 @@ const wanted = process.argv.slice(2)
 process.stdout.write(
   `Node ${process.versions.node}, ${cpus().length} cores, ${cpus()[0]?.model ?? 'unknown processor'}\n`,
 )
-for (const [name, bench] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) bench()
+for (const [name, bench] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) await bench()

@@ -161,6 +161,11 @@ export class Look {
     return this.note('reach', (v) => v.plannerFor(profileId)?.way(from, to, legs))
   }
 
+  /** Did it look at any place? */
+  get places(): boolean {
+    return this.box !== undefined
+  }
+
   /** Did it look at a place within one of the boxes? */
   saw(changed: readonly Box2[] | 'everywhere'): boolean {
     if (!this.box) return false

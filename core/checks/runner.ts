@@ -16,6 +16,8 @@ interface State {
   readonly found: Set<string>
   /** Where any of its looks looked. */
   readonly sources: Set<Source>
+  /** Did any of its looks look at places? */
+  places: boolean
 }
 
 type Things = Record<string, unknown>
@@ -41,7 +43,8 @@ export class CheckRunner {
     const findings: Finding[] = []
     for (const check of this.checks) {
       let state = this.states.get(check)
-      if (!state) this.states.set(check, (state = { kept: new Map(), found: new Set(), sources: new Set() }))
+      if (!state)
+        this.states.set(check, (state = { kept: new Map(), found: new Set(), sources: new Set(), places: false }))
       let ids = diffs.get(check.each)
       if (!ids) {
         const known = this.before && touched?.(check.each)
@@ -85,7 +88,7 @@ export class CheckRunner {
     const things = view.level[check.each] as Things
     const again = new Set(ids)
     const asked = [...state.sources].some((s) => stale.has(s))
-    if (asked || changed === 'everywhere' || changed.length > 0) {
+    if (asked || (state.places && (changed === 'everywhere' || changed.length > 0))) {
       for (const [id, { look }] of state.kept) {
         if (again.has(id)) continue
         if (look.saw(changed) || (asked && overlap(look.sources, stale) && !look.stillReads(view, stale))) again.add(id)
@@ -102,6 +105,7 @@ export class CheckRunner {
       const findings = check.run(look, id).map((f): Finding => ({ check: name, severity, stage, ...f }))
       state.kept.set(id, { look, findings })
       for (const source of look.sources) state.sources.add(source)
+      state.places ||= look.places
       if (findings.length > 0) state.found.add(id)
     }
   }

@@ -26,6 +26,8 @@ export class PassageNet {
   private readonly entrances: readonly Entrance[]
   /** What is walked from one passage's exit to another's entrance: worked out once. */
   private readonly between = new Map<number, Point3[] | undefined>()
+  /** Is some passage quicker than the straight line? Otherwise no way costs less than straight to its end. */
+  private readonly quick: boolean
 
   constructor(
     private readonly map: ReachMap,
@@ -33,6 +35,7 @@ export class PassageNet {
     private readonly speedMps: number,
     private readonly walk: (a: Stand, b: Stand) => Point3[] | undefined,
   ) {
+    this.quick = passages.some((p) => p.takesS * speedMps < distance2(p.from, p.to))
     this.entrances = passages.flatMap((passage) => {
       const from = { spot: passage.fromSpot, at: passage.from }
       const to = { spot: passage.toSpot, at: passage.to }
@@ -62,8 +65,19 @@ export class PassageNet {
     // Entries stand for a walk from the exit of passage u (−1: the start) to entrance v (n: the end), tried or not.
     const queue = new FlatQueue<number>()
     const width = n + 1
+    /** The least it can still cost from an entrance on (A*, Hart, Nilsson and Raphael 1968). */
+    const ahead = new Float64Array(n + 1)
+    if (!this.quick) {
+      for (let v = 0; v < n; v++)
+        ahead[v] = entrances[v].passage.takesS * this.speedMps + distance2(entrances[v].exit.at, end.at)
+    }
+    const costs = new Map<number, number>()
     const offer = (u: number, v: number, sure: boolean, value: number) => {
-      if (value < best) queue.push((((u + 1) * width + v) << 1) | (sure ? 1 : 0), value)
+      const f = value + ahead[v]
+      if (f >= best) return
+      const entry = (((u + 1) * width + v) << 1) | (sure ? 1 : 0)
+      costs.set(entry, value)
+      queue.push(entry, f)
     }
     const spread = (u: number, from: Stand, island: number, soFar: number) => {
       for (let v = 0; v < n; v++) {
@@ -77,9 +91,9 @@ export class PassageNet {
     const walks = new Map<number, Point3[]>()
     spread(-1, start, this.map.islandOf(start.spot), 0)
     while (queue.length > 0) {
-      const value = queue.peekValue()!
-      if (value >= best) break
+      if (queue.peekValue()! >= best) break
       const entry = queue.pop()!
+      const value = costs.get(entry)!
       const sure = (entry & 1) === 1
       const key = entry >> 1
       const u = Math.floor(key / width) - 1

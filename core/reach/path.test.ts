@@ -124,3 +124,54 @@ describe('a found path', () => {
     if (!answer.found) expect(answer.stopsAt![0]).toBeCloseTo(7.6, 0)
   })
 })
+
+describe('paths over floors', () => {
+  /** Length of a string pulled tight from a to b round the far side of the disc of a radius about c. */
+  function roundDisc(a: [number, number], b: [number, number], c: [number, number], r: number): number {
+    const [da, db] = [Math.hypot(a[0] - c[0], a[1] - c[1]), Math.hypot(b[0] - c[0], b[1] - c[1])]
+    const dot = (a[0] - c[0]) * (b[0] - c[0]) + (a[1] - c[1]) * (b[1] - c[1])
+    const between = Math.acos(dot / (da * db))
+    const arc = 2 * Math.PI - between - Math.acos(r / da) - Math.acos(r / db)
+    return Math.sqrt(da * da - r * r) + Math.sqrt(db * db - r * r) + r * Math.max(0, arc)
+  }
+
+  it('are as short as a string pulled tight up the ramp and onto the deck', () => {
+    const level = sceneLevel(40, 20, {
+      sd_ramp: {
+        shape: 'ramp',
+        name: 'Ramp',
+        at: [15, 10],
+        sizeX: 10,
+        sizeY: 4,
+        baseM: 0,
+        heightM: 4,
+        walkable: true,
+      },
+      sd_deck: box(20, 4, 30, 16, 4, { walkable: true }),
+    })
+    const finder = new PathFinder(buildReach(reachSource(level, 'pf_warden')))
+    // The ramp’s side bars the way where it is higher than a step of 0.40 m: from a metre up the slope.
+    const corner: [number, number] = [11, 8]
+    for (const [a, b] of [
+      [
+        [15, 2],
+        [25, 10],
+      ],
+      [
+        [18, 5],
+        [28, 12],
+      ],
+      [
+        [13, 1],
+        [24, 11],
+      ],
+    ] as [[number, number], [number, number]][]) {
+      const way = finder.find([...a, 0], [...b, 4])
+      expect(way.found).toBe(true)
+      if (!way.found) continue
+      const exact = roundDisc(a, b, corner, 0.35)
+      expect(way.lengthM / exact).toBeGreaterThan(0.99)
+      expect(way.lengthM / exact).toBeLessThan(1.02)
+    }
+  })
+})

@@ -19,14 +19,13 @@ export const reachNarrow: Check = {
   run(look, id) {
     const route = look.thing('routes', id)!
     if (route.kind === 'network') return []
+    const places = route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!.at)
     for (const profileId of travellers(look, id)) {
       const profile = look.thing('profiles', profileId)!
       if (profile.medium === 'air') continue
       const wantedM = 2 * profile.radiusM + MARGIN_M
       for (const leg of legsOf(route)) {
-        const from = look.thing('waypoints', route.stops[route.order[leg.from]].waypointId)!
-        const to = look.thing('waypoints', route.stops[route.order[leg.to]].waypointId)!
-        const way = look.way(profileId, from.at, to.at, route.legs)
+        const way = look.way(profileId, places[leg.from], places[leg.to], route.legs)
         if (!way?.found) continue
         const near = look.solidsIn(boxOf(way.line, wantedM))
         if (near.length < 2) continue

@@ -16,11 +16,12 @@ export const routeLegBlocked: Check = {
     if (route.kind === 'network') return []
     const found: Omit<Finding, 'check' | 'stage' | 'severity'>[] = []
     const profiles = travellers(look, id)
+    const places = route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!)
     for (const leg of legsOf(route)) {
       const fromId = route.stops[route.order[leg.from]].waypointId
       const toId = route.stops[route.order[leg.to]].waypointId
-      const from = look.thing('waypoints', fromId)!
-      const to = look.thing('waypoints', toId)!
+      const from = places[leg.from]
+      const to = places[leg.to]
       for (const profileId of profiles) {
         const way = look.way(profileId, from.at, to.at, route.legs)
         // Ends out of reach are findings of their own.
