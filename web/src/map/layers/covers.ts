@@ -37,8 +37,11 @@ export function drawCovers(pen: Pen, level: Level): void {
     inMetres(pen, (m) => {
       const { c, inks } = pen
       const path = kept(cover.ring)
+      // Contours and water show through a little.
+      c.globalAlpha = 0.55
       c.fillStyle = inks.colour.paper
       c.fill(path)
+      c.globalAlpha = 1
       c.fillStyle = pinPattern(pen, inks.textures[texture])
       c.fill(path)
       c.strokeStyle = inks.colour[rim]
