@@ -39,18 +39,10 @@ export function readInks(ratio: number): Inks {
     string
   >
   const night = document.documentElement.dataset.theme === 'night'
-  return {
-    night,
-    colour,
-    hatch: pattern(8, ratio, (c) => {
-      c.strokeStyle = colour.faded
-      c.globalAlpha = night ? 0.45 : 0.5
-      c.lineWidth = 0.8
-      for (const o of [-8, 0, 8]) line(c, o, 8, o + 8, 0)
-    }),
-    waves: pattern(26, ratio, (c) => {
+  const waves = (alpha: number) =>
+    pattern(26, ratio, (c) => {
       c.strokeStyle = colour.lake
-      c.globalAlpha = night ? 0.3 : 0.35
+      c.globalAlpha = alpha
       c.lineWidth = 0.9
       for (const [x, y] of [
         [0, 7],
@@ -63,7 +55,17 @@ export function readInks(ratio: number): Inks {
         c.quadraticCurveTo(x + 12, y + 3.5, x + 16, y)
         c.stroke()
       }
+    })
+  return {
+    night,
+    colour,
+    hatch: pattern(8, ratio, (c) => {
+      c.strokeStyle = colour.faded
+      c.globalAlpha = night ? 0.45 : 0.5
+      c.lineWidth = 0.8
+      for (const o of [-8, 0, 8]) line(c, o, 8, o + 8, 0)
     }),
+    waves: waves(night ? 0.3 : 0.35),
     textures: {
       road: pattern(7, ratio, (c) => {
         c.fillStyle = colour.ink
@@ -109,22 +111,7 @@ export function readInks(ratio: number): Inks {
           c.stroke()
         }
       }),
-      waves: pattern(26, ratio, (c) => {
-        c.strokeStyle = colour.lake
-        c.globalAlpha = 0.55
-        c.lineWidth = 1
-        for (const [x, y] of [
-          [0, 7],
-          [13, 20],
-          [-13, 20],
-        ]) {
-          c.beginPath()
-          c.moveTo(x, y)
-          c.quadraticCurveTo(x + 4, y - 3.5, x + 8, y)
-          c.quadraticCurveTo(x + 12, y + 3.5, x + 16, y)
-          c.stroke()
-        }
-      }),
+      waves: waves(0.55),
       barred: pattern(10, ratio, (c) => {
         c.strokeStyle = colour.alarm
         c.globalAlpha = 0.5

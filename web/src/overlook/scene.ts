@@ -175,7 +175,7 @@ export class OverlookScene {
     const geometry = new THREE.BufferGeometry()
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3))
     geometry.setAttribute('color', new THREE.BufferAttribute(colours, 3))
-    const material = new THREE.PointsMaterial({ size: 0.26, vertexColors: true, transparent: true, opacity: 0.75 })
+    const material = new THREE.PointsMaterial({ size: 0.16, vertexColors: true, transparent: true, opacity: 0.75 })
     // Round dots, as a pen makes them.
     material.onBeforeCompile = (shader) => {
       shader.fragmentShader = shader.fragmentShader.replace(

@@ -86,7 +86,7 @@ const WORDS = { minX: 'west', minY: 'south', maxX: 'east', maxY: 'north' } as co
     <label class="mt-3 block border-t border-rule pt-3">
       <span class="label">reach is worked out in columns as wide as</span>
       <select
-        class="field"
+        class="field text-[13px]"
         aria-label="Width of a column"
         :value="settings.cellM"
         @change="set({ cellM: Number(($event.target as HTMLSelectElement).value) })"

@@ -1,22 +1,11 @@
 <script setup lang="ts">
 import { ringArea } from '@tidytrail/core/geometry'
-import { changeThings, removeThings, type ReachArea } from '@tidytrail/core/level'
-import { computed } from 'vue'
 import CardFrame from '../sheet/CardFrame.vue'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import ProfileChoice from '../ui/ProfileChoice.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const area = computed(() => levels.doc.reachAreas[props.id])
-const set = (values: Partial<ReachArea>) =>
-  levels.perform(changeThings, { in: 'reachAreas', changes: { [props.id]: values } })
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
-}
+const { thing: area, set, remove } = useThing('reachAreas', () => props.id)
 </script>
 
 <template>

@@ -1,29 +1,20 @@
 <script setup lang="ts">
 import { ringArea } from '@tidytrail/core/geometry'
-import { changeThings, COVER_KINDS, removeThings, type Cover } from '@tidytrail/core/level'
+import { COVER_KINDS } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import CardFrame from '../sheet/CardFrame.vue'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import { COVER_NATURE, coverWord } from '../tools/paint-cover'
 import NumberField from '../ui/NumberField.vue'
 import ProfileChoice from '../ui/ProfileChoice.vue'
 import TagsField from '../ui/TagsField.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const cover = computed(() => levels.doc.covers[props.id])
-const set = (values: Partial<Cover>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'covers', changes: { [props.id]: values } }, gesture)
+const { levels, sheet, thing: cover, set, release, remove } = useThing('covers', () => props.id)
 const kinds = computed(() => [...new Set([...COVER_KINDS, ...Object.values(levels.doc.covers).map((c) => c.kind)])])
 function setKind(kind: string) {
   const word = kind.trim().slice(0, 200)
   if (word && word !== cover.value.kind) set({ kind: word, ...(COVER_NATURE[word] ?? {}) })
-}
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
 }
 </script>
 
@@ -60,7 +51,7 @@ function remove() {
           :max="10"
           :value="cover.speedFactor"
           @change="(v, g) => set({ speedFactor: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="grip"
@@ -70,7 +61,7 @@ function remove() {
           :max="2"
           :value="cover.grip"
           @change="(v, g) => set({ grip: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
       </div>
       <ProfileChoice

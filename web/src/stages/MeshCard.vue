@@ -1,23 +1,18 @@
 <script setup lang="ts">
 import { degrees, radians } from '@tidytrail/core/geometry'
 import { meshAsset, settlePlan, terrainOf } from '@tidytrail/core/ground'
-import { changeThings, removeThings, settleThings, type Mesh } from '@tidytrail/core/level'
+import { settleThings } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import CardFrame from '../sheet/CardFrame.vue'
 import { useAssetStore } from '../stores/assets'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import { count, metres } from '../ui/figures'
 import NumberField from '../ui/NumberField.vue'
-import TagsField from '../ui/TagsField.vue'
+import StandingFields from './StandingFields.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
 const assets = useAssetStore()
-const mesh = computed(() => levels.doc.meshes[props.id])
-const set = (values: Partial<Mesh>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'meshes', changes: { [props.id]: values } }, gesture)
+const { levels, sheet, thing: mesh, set, release, remove } = useThing('meshes', () => props.id)
 const facts = computed(() => {
   void assets.version
   const shape = terrainOf(levels.doc).meshes.find((m) => m.id === props.id)
@@ -35,10 +30,6 @@ function settle() {
   const [move] = settlePlan(levels.doc, [props.id])
   if (move) levels.perform(settleThings, { heights: { [props.id]: move.to[2] } })
 }
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
-}
 </script>
 
 <template>
@@ -55,7 +46,7 @@ function remove() {
           :digits="3"
           :value="mesh.at[k]"
           @change="(v, g) => set({ at: at(k, v) }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="scale"
@@ -66,7 +57,7 @@ function remove() {
           :max="10000"
           :value="mesh.scale"
           @change="(v, g) => set({ scale: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="turned"
@@ -75,40 +66,10 @@ function remove() {
           :digits="1"
           :value="degrees(mesh.turnRad)"
           @change="(v, g) => set({ turnRad: radians(v) }, g)"
-          @done="levels.release()"
+          @done="release"
         />
       </div>
-      <div class="mt-2 flex flex-col gap-1 border-t border-rule pt-2">
-        <label class="row"
-          ><input
-            type="checkbox"
-            class="accent-pine"
-            :checked="mesh.walkable"
-            @change="set({ walkable: !mesh.walkable })"
-          />
-          agents may stand on it</label
-        >
-        <label class="row"
-          ><input
-            type="checkbox"
-            class="accent-pine"
-            :checked="mesh.blocksSight"
-            @change="set({ blocksSight: !mesh.blocksSight })"
-          />
-          blocks sight</label
-        >
-      </div>
-      <TagsField :tags="mesh.tags" @change="set({ tags: $event })" />
-      <label class="mt-2 block"
-        ><span class="label">note</span
-        ><textarea
-          class="field"
-          rows="2"
-          :value="mesh.note"
-          maxlength="4000"
-          @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
-        />
-      </label>
+      <StandingFields :thing="mesh" stand="agents may stand on it" @set="set" />
     </fieldset>
     <template #foot>
       <button class="btn" @click="settle">Settle</button>

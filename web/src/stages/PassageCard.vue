@@ -1,23 +1,18 @@
 <script setup lang="ts">
 import { distance2 } from '@tidytrail/core/geometry'
 import { floorsAt, terrainOf } from '@tidytrail/core/ground'
-import { changeThings, PASSAGE_KINDS, PASSAGE_STATES, removeThings, type Passage } from '@tidytrail/core/level'
+import { PASSAGE_KINDS, PASSAGE_STATES, type Passage } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import CardFrame from '../sheet/CardFrame.vue'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import { PASSAGE_WORDS } from '../tools/draw-passage'
 import { metres } from '../ui/figures'
 import NumberField from '../ui/NumberField.vue'
 import ProfileChoice from '../ui/ProfileChoice.vue'
 import TagsField from '../ui/TagsField.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const passage = computed(() => levels.doc.passages[props.id])
-const set = (values: Partial<Passage>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'passages', changes: { [props.id]: values } }, gesture)
+const { levels, thing: passage, set, release, remove } = useThing('passages', () => props.id)
 const rise = computed(() => passage.value.to[2] - passage.value.from[2])
 
 /** The floors an end could lie on. */
@@ -31,10 +26,6 @@ function setHeight(end: 'from' | 'to', z: number, gesture?: string) {
 }
 function turnRound() {
   set({ from: passage.value.to, to: passage.value.from })
-}
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
 }
 const STATE_WORDS = { open: 'open', closed: 'closed, opens to whoever comes', locked: 'locked until something happens' }
 </script>
@@ -71,7 +62,7 @@ const STATE_WORDS = { open: 'open', closed: 'closed, opens to whoever comes', lo
           :min="0"
           :value="passage.takesS"
           @change="(v, g) => set({ takesS: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <div v-for="end in ['from', 'to'] as const" :key="end">
           <NumberField
@@ -80,7 +71,7 @@ const STATE_WORDS = { open: 'open', closed: 'closed, opens to whoever comes', lo
             :step="0.05"
             :value="passage[end][2]"
             @change="(v, g) => setHeight(end, v, g)"
-            @done="levels.release()"
+            @done="release"
           />
           <select
             v-if="floors(end).length > 1"
@@ -101,7 +92,7 @@ const STATE_WORDS = { open: 'open', closed: 'closed, opens to whoever comes', lo
           :max="10"
           :value="passage.catchM"
           @change="(v, g) => set({ catchM: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <label class="block">
           <span class="label">state</span>

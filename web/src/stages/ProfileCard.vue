@@ -1,21 +1,16 @@
 <script setup lang="ts">
 import { degrees, radians } from '@tidytrail/core/geometry'
-import { changeThings, MEDIA, removeThings, type Medium, type Profile } from '@tidytrail/core/level'
+import { MEDIA, type Medium } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import CardFrame from '../sheet/CardFrame.vue'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import NumberField from '../ui/NumberField.vue'
 import { toast } from '../ui/toasts'
 import { MEDIUM_WORDS } from './medium-words'
 import ProfileFigure from './ProfileFigure.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const profile = computed(() => levels.doc.profiles[props.id])
-const set = (values: Partial<Profile>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'profiles', changes: { [props.id]: values } }, gesture)
+const { levels, thing: profile, set, release, remove } = useThing('profiles', () => props.id)
 
 type LengthKey =
   | 'radiusM'
@@ -70,11 +65,6 @@ function removeGait(name: string) {
   const gaits = Object.fromEntries(Object.entries(profile.value.gaits).filter(([k]) => k !== name))
   set({ gaits, gait: profile.value.gait === name ? Object.keys(gaits)[0] : profile.value.gait })
 }
-
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
-}
 </script>
 
 <template>
@@ -108,7 +98,7 @@ function remove() {
           :min="f.min ?? 0"
           :value="profile[f.key]"
           @change="(v, g) => set({ [f.key]: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           v-if="sloped"
@@ -120,7 +110,7 @@ function remove() {
           :max="89"
           :value="degrees(profile.maxSlopeRad)"
           @change="(v, g) => set({ maxSlopeRad: radians(v) }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="acceleration"
@@ -129,7 +119,7 @@ function remove() {
           :min="0.05"
           :value="profile.accelMps2"
           @change="(v, g) => set({ accelMps2: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="turns"
@@ -139,7 +129,7 @@ function remove() {
           :min="1"
           :value="degrees(profile.turnRateRadps)"
           @change="(v, g) => set({ turnRateRadps: radians(v) }, g)"
-          @done="levels.release()"
+          @done="release"
         />
       </div>
       <div class="mt-2 border-t border-rule pt-2">
@@ -169,7 +159,7 @@ function remove() {
             :max="100"
             :value="speed"
             @change="(v, g) => setGait(String(name), String(name), v, g)"
-            @done="levels.release()"
+            @done="release"
           />
           <button
             class="btn-quiet px-1!"

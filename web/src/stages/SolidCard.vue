@@ -1,19 +1,15 @@
 <script setup lang="ts">
 import { boxOf, degrees, radians } from '@tidytrail/core/geometry'
 import { footprint, heightAt, terrainOf } from '@tidytrail/core/ground'
-import { changeThings, removeThings, type Solid } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import { movedBy, turns } from '../tools/solid-handles'
 import CardFrame from '../sheet/CardFrame.vue'
 import NumberField from '../ui/NumberField.vue'
-import TagsField from '../ui/TagsField.vue'
+import StandingFields from './StandingFields.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const solid = computed(() => levels.doc.solids[props.id])
+const { levels, sheet, thing: solid, set, release, remove } = useThing('solids', () => props.id)
 const middle = computed(() => {
   const b = boxOf(footprint(solid.value))
   return [(b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2]
@@ -30,18 +26,10 @@ const riserNote = computed(() => {
   return { text: who ? `${text} Too high for ${who}.` : text, hard: who !== '' }
 })
 
-const set = (values: Partial<Solid>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'solids', changes: { [props.id]: values } }, gesture)
-
 function settle() {
   const { field } = terrainOf(levels.doc)
   const low = Math.min(...footprint(solid.value).map(([x, y]) => heightAt(field, x, y)))
   set({ baseM: Math.round(low * 1000) / 1000 })
-}
-
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
 }
 </script>
 
@@ -60,7 +48,7 @@ function remove() {
         :value="middle[0]"
         :digits="3"
         @change="(v, g) => set(movedBy(solid, v - middle[0], 0), g)"
-        @done="levels.release()"
+        @done="release"
       />
       <NumberField
         label="north"
@@ -68,7 +56,7 @@ function remove() {
         :value="middle[1]"
         :digits="3"
         @change="(v, g) => set(movedBy(solid, 0, v - middle[1]), g)"
-        @done="levels.release()"
+        @done="release"
       />
       <NumberField
         v-if="solid.shape === 'cylinder'"
@@ -77,7 +65,7 @@ function remove() {
         :value="solid.radiusM"
         :min="0.1"
         @change="(v, g) => set({ radiusM: v }, g)"
-        @done="levels.release()"
+        @done="release"
       />
       <template v-if="turns(solid)">
         <NumberField
@@ -86,7 +74,7 @@ function remove() {
           :value="solid.sizeX"
           :min="0.1"
           @change="(v, g) => set({ sizeX: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="width"
@@ -94,7 +82,7 @@ function remove() {
           :value="solid.sizeY"
           :min="0.1"
           @change="(v, g) => set({ sizeY: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="turned"
@@ -103,7 +91,7 @@ function remove() {
           :digits="1"
           :value="degrees(solid.turnRad)"
           @change="(v, g) => set({ turnRad: radians(v) }, g)"
-          @done="levels.release()"
+          @done="release"
         />
       </template>
       <NumberField
@@ -115,7 +103,7 @@ function remove() {
         :min="1"
         :max="500"
         @change="(v, g) => set({ steps: Math.round(v) }, g)"
-        @done="levels.release()"
+        @done="release"
       />
       <NumberField
         label="underside at"
@@ -123,7 +111,7 @@ function remove() {
         :step="0.05"
         :value="solid.baseM"
         @change="(v, g) => set({ baseM: v }, g)"
-        @done="levels.release()"
+        @done="release"
       />
       <NumberField
         label="height"
@@ -132,7 +120,7 @@ function remove() {
         :min="0.05"
         :value="solid.heightM"
         @change="(v, g) => set({ heightM: v }, g)"
-        @done="levels.release()"
+        @done="release"
       />
     </fieldset>
     <p v-if="solid.shape === 'ramp'" class="mt-2 text-[13px] text-faded">
@@ -147,37 +135,7 @@ function remove() {
       {{ riserNote.text }}
     </p>
     <p v-else class="mt-2 text-[13px] text-faded">Its top is at {{ (solid.baseM + solid.heightM).toFixed(2) }} m.</p>
-    <div class="mt-2 flex flex-col gap-1 border-t border-rule pt-2">
-      <label class="row"
-        ><input
-          type="checkbox"
-          class="accent-pine"
-          :checked="solid.walkable"
-          @change="set({ walkable: !solid.walkable })"
-        />
-        agents may stand on top</label
-      >
-      <label class="row"
-        ><input
-          type="checkbox"
-          class="accent-pine"
-          :checked="solid.blocksSight"
-          @change="set({ blocksSight: !solid.blocksSight })"
-        />
-        blocks sight</label
-      >
-    </div>
-    <TagsField :tags="solid.tags" @change="set({ tags: $event })" />
-    <label class="mt-2 block"
-      ><span class="label">note</span
-      ><textarea
-        class="field"
-        rows="2"
-        :value="solid.note"
-        maxlength="4000"
-        @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
-      />
-    </label>
+    <StandingFields :thing="solid" stand="agents may stand on top" @set="set" />
     <template #foot>
       <button class="btn" @click="settle">Settle</button>
       <button class="btn" @click="sheet.arranging = true">Copies …</button>

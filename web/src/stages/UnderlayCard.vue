@@ -1,22 +1,11 @@
 <script setup lang="ts">
 import { degrees, radians } from '@tidytrail/core/geometry'
-import { changeThings, removeThings, type Underlay } from '@tidytrail/core/level'
-import { computed } from 'vue'
 import CardFrame from '../sheet/CardFrame.vue'
-import { useLevelStore } from '../stores/level'
-import { useSheetStore } from '../stores/sheet'
 import NumberField from '../ui/NumberField.vue'
+import { useThing } from './thing-card'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const underlay = computed(() => levels.doc.underlays[props.id])
-const set = (values: Partial<Underlay>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'underlays', changes: { [props.id]: values } }, gesture)
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
-}
+const { sheet, thing: underlay, set, release, remove } = useThing('underlays', () => props.id)
 </script>
 
 <template>
@@ -39,7 +28,7 @@ function remove() {
           aria-label="Opacity"
           :value="underlay.opacity"
           @input="set({ opacity: Number(($event.target as HTMLInputElement).value) }, `opacity-${id}`)"
-          @change="levels.release()"
+          @change="release"
         />
       </label>
       <div class="mt-1 grid grid-cols-2 gap-x-3 gap-y-2">
@@ -49,7 +38,7 @@ function remove() {
           :digits="3"
           :value="underlay.at[0]"
           @change="(v, g) => set({ at: [v, underlay.at[1]] }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="corner, north"
@@ -57,7 +46,7 @@ function remove() {
           :digits="3"
           :value="underlay.at[1]"
           @change="(v, g) => set({ at: [underlay.at[0], v] }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="a pixel is"
@@ -67,7 +56,7 @@ function remove() {
           :min="0.00001"
           :value="underlay.metresPerPixel"
           @change="(v, g) => set({ metresPerPixel: v }, g)"
-          @done="levels.release()"
+          @done="release"
         />
         <NumberField
           label="turned"
@@ -76,7 +65,7 @@ function remove() {
           :digits="1"
           :value="degrees(underlay.turnRad)"
           @change="(v, g) => set({ turnRad: radians(v) }, g)"
-          @done="levels.release()"
+          @done="release"
         />
       </div>
     </fieldset>

@@ -1,4 +1,4 @@
-import { heightField } from '@tidytrail/core/ground'
+import { terrainOf, type HeightField } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { contours } from 'd3-contour'
 import { roundLength } from '../viewport'
@@ -14,20 +14,35 @@ interface GroundPaths {
 }
 
 const EVERY_INDEX = 5
-const kept = new WeakMap<Level['ground'], Map<number | null, GroundPaths>>()
+const kept = new WeakMap<HeightField, Map<number | null, GroundPaths>>()
 
 function pathsOf(level: Level): GroundPaths {
   const water = level.settings.waterLevelM
-  let byWater = kept.get(level.ground)
-  if (!byWater) kept.set(level.ground, (byWater = new Map()))
+  const { field } = terrainOf(level)
+  let byWater = kept.get(field)
+  if (!byWater) kept.set(field, (byWater = new Map()))
   let paths = byWater.get(water)
   if (!paths) byWater.set(water, (paths = makePaths(level)))
   return paths
 }
 
+/** Contours of more samples than this would hold the page up while the ground is painted. */
+const MOST_SAMPLES = 90_000
+
+/** Every so many samples of a large field: as fine as can be seen on a screen. */
+function thinned(field: HeightField): HeightField {
+  const step = Math.ceil(Math.sqrt((field.columns * field.rows) / MOST_SAMPLES))
+  if (step <= 1) return field
+  const columns = Math.floor((field.columns - 1) / step) + 1
+  const rows = Math.floor((field.rows - 1) / step) + 1
+  const z = new Float64Array(columns * rows)
+  for (let j = 0; j < rows; j++)
+    for (let i = 0; i < columns; i++) z[j * columns + i] = field.z[j * step * field.columns + i * step]
+  return { ...field, columns, rows, spacingM: field.spacingM * step, z }
+}
+
 function makePaths(level: Level): GroundPaths {
-  const field = heightField(level.ground)
-  const { columns, rows, spacingM, originX, originY, z } = field
+  const { columns, rows, spacingM, originX, originY, z } = thinned(terrainOf(level).field)
   const lines = new Path2D()
   const indexLines = new Path2D()
   const labels: GroundPaths['labels'][number][] = []
