@@ -133,6 +133,7 @@ function tick(now: number) {
   if (mode.value === 'eyes') followEyes()
   if (!dirty || !renderer || !world) return
   dirty = false
+  world.fitAgents(camera, mode.value === 'eyes' ? sheet.chosen : undefined)
   renderer.render(world.scene, camera)
 }
 

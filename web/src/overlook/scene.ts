@@ -15,6 +15,8 @@ import { solidsGeometry } from './solids'
 
 /** Lines lie this much above what they are drawn on, metres. */
 const ABOVE_M = 0.12
+/** Least height of an agent, as a share of how far away it is: about fourteen pixels. */
+const FAR_AGENT = 0.0145
 
 /** Everything in the Overlook, part by part, so that only what changed is made anew. */
 export class OverlookScene {
@@ -257,13 +259,24 @@ export class OverlookScene {
     }
     for (const a of agents) {
       const body = new THREE.Mesh(dropGeometry(), paperMaterial(this.paper.colour.rust, this.paper.colour.ink))
-      body.scale.set(a.radiusM, a.radiusM, a.heightM)
+      body.userData = { radiusM: a.radiusM, heightM: a.heightM }
       body.rotation.z = a.heading
       body.position.copy(this.local(a.at))
       body.name = a.id
       group.add(body)
     }
     this.put('cast', group)
+  }
+
+  /** Sizes agents so that they are seen from afar too, and leaves out the one whose eyes one looks through. */
+  fitAgents(camera: THREE.Camera, hidden: string | undefined): void {
+    for (const body of this.parts.get('cast')?.children ?? []) {
+      const { radiusM, heightM } = body.userData as { radiusM?: number; heightM?: number }
+      if (radiusM === undefined || heightM === undefined) continue
+      const k = Math.max(1, (FAR_AGENT * camera.position.distanceTo(body.position)) / heightM)
+      body.scale.set(radiusM * k, radiusM * k, heightM * k)
+      body.visible = body.name !== hidden
+    }
   }
 
   showChosen(level: Level, ids: readonly string[]): void {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { degrees, radians } from '@tidytrail/core/geometry'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
-import { changeStops, changeThings, movePlaces, removeStops, type Stop } from '@tidytrail/core/level'
+import { changeStops, changeThings, movePlaces, removeStops, setThings, type Stop } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
@@ -37,6 +37,7 @@ const same = <T,>(read: (s: Stop) => T): { value: T; mixed: boolean } => {
   const values = stops.value.map(read)
   return { value: values[0], mixed: values.some((v) => v !== values[0]) }
 }
+const lift = computed(() => same((s) => levels.doc.waypoints[s.waypointId].liftM))
 const minS = computed(() => same((s) => s.pause.minS))
 const maxS = computed(() => same((s) => s.pause.maxS))
 const facing = computed(() => same((s) => s.facingRad))
@@ -45,6 +46,17 @@ const set = (values: Partial<Omit<Stop, 'waypointId'>>, gesture?: string) =>
   levels.perform(changeStops, { routeId: props.routeId, stopIds: [...props.ids], set: values }, gesture)
 const setPause = (min: number, max: number, gesture?: string) =>
   set({ pause: { minS: Math.min(min, max), maxS: Math.max(min, max) } }, gesture)
+
+/** Puts the stops so far above the floors they belong to, and keeps them there when they are settled. */
+function setLift(liftM: number, gesture?: string) {
+  const things = stops.value.map(({ waypointId }) => {
+    const [x, y, z] = settled.value[waypointId]
+    const floorM = z - levels.doc.waypoints[waypointId].liftM
+    const set = { liftM, at: [x, y, Math.round((floorM + liftM) * 1000) / 1000] }
+    return { in: 'waypoints' as const, id: waypointId, set }
+  })
+  levels.perform(setThings, { things, word: 'Lift' }, gesture)
+}
 
 function moveTo(axis: 0 | 1 | 2, value: number, gesture?: string) {
   if (!single.value || !waypoint.value) return
@@ -106,6 +118,17 @@ function remove() {
       <div class="flex items-end">
         <button class="btn" :disabled="facing.value === null" @click="set({ facingRad: null })">No facing</button>
       </div>
+      <NumberField
+        label="kept above the floor"
+        unit="m"
+        :step="0.05"
+        :min="0"
+        :value="lift.value"
+        :mixed="lift.mixed"
+        @change="(v, g) => setLift(v, g)"
+        @done="levels.release()"
+      />
+      <span class="self-end pb-1 text-[12.5px] text-faded">for what flies</span>
       <template v-if="single && waypoint">
         <NumberField
           label="east"
