@@ -1,4 +1,4 @@
-import { boxOf, distance2, mix3, type Point3 } from '@tidytrail/core/geometry'
+import { boxOf, distance2, distanceToBox, mix3, type Point3 } from '@tidytrail/core/geometry'
 import { topAt, type SolidShape } from '@tidytrail/core/ground'
 import type { Profile } from '@tidytrail/core/level'
 import { legsOf } from '@tidytrail/core/network'
@@ -27,7 +27,8 @@ export const reachNarrow: Check = {
       for (const leg of legsOf(route)) {
         const way = look.way(profileId, places[leg.from], places[leg.to], route.legs)
         if (!way?.found) continue
-        const near = look.solidsIn(boxOf(way.line, wantedM))
+        const lowM = Math.min(...way.line.map((p) => p[2]))
+        const near = look.solidsIn(boxOf(way.line, wantedM)).filter((s) => s.topM > lowM + profile.stepM)
         if (near.length < 2) continue
         const squeeze = narrowest(way.line, near, profile, wantedM)
         if (!squeeze) continue
@@ -77,7 +78,8 @@ function wallOnSide(
 ): { solid: SolidShape; m: number } | undefined {
   let best: { solid: SolidShape; m: number } | undefined
   for (const solid of near) {
-    if (solid.baseM >= z + profile.heightM) continue
+    if (solid.baseM >= z + profile.heightM || solid.topM <= z + profile.stepM) continue
+    if (distanceToBox(solid.box, x, y) > withinM) continue
     const { ring } = solid
     for (let a = ring.length - 1, b = 0; b < ring.length; a = b++) {
       const ex = ring[b][0] - ring[a][0]
