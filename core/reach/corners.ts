@@ -1,3 +1,4 @@
+import { growBox, mergeBoxes, type Box2 } from '@tidytrail/core/geometry'
 import type { ReachMap, Spot } from './map'
 import type { StraightWalker } from './sight'
 import type { Tile } from './tile'
@@ -20,14 +21,25 @@ interface Block {
   readonly y: Float64Array
   readonly spots: readonly Spot[]
   readonly wedge: Float32Array
-  /** Which corners each one sees, where that has been worked out. */
+  /** Which corners each one sees, where that has been worked out, and for which version of the map. */
   readonly known: (Int32Array | undefined)[]
+  readonly knownAt: Int32Array
 }
+
+/** What one version of the map changed: the tiles whose corners were dealt anew, and the boxes sight may differ in. */
+interface Change {
+  readonly version: number
+  readonly tiles: ReadonlySet<number>
+  readonly boxes: readonly Box2[]
+}
+
+/** So many changes are remembered; what was worked out before them is worked out afresh. */
+const MOST_CHANGES = 32
 
 /**
  * The places shortest paths bend at, and which of them see each other. Only pairs that a taut string could join are
- * kept, as in a reduced visibility graph (Oh and Leong 2017). What a corner sees is worked out when first asked for,
- * and kept until a tile near enough to matter is rebuilt.
+ * kept, as in a reduced visibility graph (Oh and Leong 2017). What a corner sees is worked out when first asked for.
+ * After a change only lines of sight through the rebuilt tiles are walked again.
  */
 export class CornerGraph {
   private readonly blocks: (Block | undefined)[] = []
@@ -35,6 +47,9 @@ export class CornerGraph {
   /** Room for corners in each tile, as a power of two; an id is the tile's number shifted by it, plus a place. */
   private shift = 6
   private total = 0
+  private changes: Change[] = []
+  /** How far corners were joined when what is known was worked out. */
+  private joinedM = 0
 
   constructor(
     private readonly map: ReachMap,
@@ -60,11 +75,15 @@ export class CornerGraph {
     const most = blocks.reduce((n, b) => Math.max(n, b?.count ?? 0), 0)
     const grown = most > 1 << this.shift
     while (1 << this.shift < most) this.shift++
-    const all = grown || this.reachM === Infinity || changed.length * 4 > blocks.length
-    if (all) for (const block of blocks) block?.known.fill(undefined)
-    else {
-      const tiles = Math.ceil(JOINED_M / (this.map.source.cellM * 64)) + 1
-      for (const k of changed) this.eachTileAround(k, tiles, (n) => blocks[n]?.known.fill(undefined))
+    const all = grown || this.reachM !== this.joinedM || changed.length * 4 > blocks.length
+    this.joinedM = this.reachM
+    if (all) {
+      for (const block of blocks) block?.known.fill(undefined)
+      this.changes = []
+    } else {
+      const boxes = mergeBoxes(changed.map((k) => growBox(map.tileBox(k), map.source.cellM)))
+      this.changes.push({ version: map.version, tiles: stale, boxes })
+      if (this.changes.length > MOST_CHANGES) this.changes.shift()
     }
     return grown
   }
@@ -122,6 +141,7 @@ export class CornerGraph {
       x: Float64Array.from(spots, (s) => map.middleX(s)),
       y: Float64Array.from(spots, (s) => map.middleY(s)),
       known: new Array<Int32Array | undefined>(spots.length).fill(undefined),
+      knownAt: new Int32Array(spots.length),
     }
   }
 
@@ -221,25 +241,80 @@ export class CornerGraph {
     }
   }
 
+  /** The corners one sees and a taut string could go on to. */
   neighbours(n: number, island: number): Int32Array {
     const block = this.block(n)
     const k = n & this.mask
-    let list = block.known[k]
-    if (!list) {
-      const found: number[] = []
-      const x = block.x[k]
-      const y = block.y[k]
-      this.eachNear(x, y, island, false, (m, mx, my) => {
-        if (m === n) return
-        const dx = mx - x
-        const dy = my - y
-        if (!tautAt(block.wedge, k * 4, dx, dy) || !this.taut(m, dx, dy)) return
-        if (this.walker.walk(block.spots[k], x, y, mx, my) && this.walker.endedOn(this.spot(m))) found.push(m)
-      })
-      block.known[k] = list = Int32Array.from(found)
-    }
-    return list
+    const list = block.known[k]
+    if (list && block.knownAt[k] === this.version) return list
+    const since = list && this.changesSince(block.knownAt[k])
+    const fresh = since ? this.lookAgain(n, list, since, island) : this.look(n, island)
+    block.known[k] = fresh
+    block.knownAt[k] = this.version
+    return fresh
   }
+
+  /** The changes after a version; undefined when they are no longer remembered. */
+  private changesSince(version: number): readonly Change[] | undefined {
+    const from = this.changes.findIndex((c) => c.version > version)
+    // The oldest change remembered may have followed ones that are not.
+    if (from === 0 && this.changes.length === MOST_CHANGES) return undefined
+    return from < 0 ? [] : this.changes.slice(from)
+  }
+
+  private look(n: number, island: number, only?: (m: number, mx: number, my: number) => boolean): Int32Array {
+    const block = this.block(n)
+    const k = n & this.mask
+    const found: number[] = []
+    const x = block.x[k]
+    const y = block.y[k]
+    this.eachNear(x, y, island, false, (m, mx, my) => {
+      if (m === n || (only && !only(m, mx, my))) return
+      const dx = mx - x
+      const dy = my - y
+      if (!tautAt(block.wedge, k * 4, dx, dy) || !this.taut(m, dx, dy)) return
+      if (this.walker.walk(block.spots[k], x, y, mx, my) && this.walker.endedOn(this.spot(m))) found.push(m)
+    })
+    return Int32Array.from(found)
+  }
+
+  /** What a corner sees now, when it is known what it saw before some changes. */
+  private lookAgain(n: number, before: Int32Array, since: readonly Change[], island: number): Int32Array {
+    if (since.length === 0) return before
+    const x = this.x(n)
+    const y = this.y(n)
+    const { shift } = this
+    const touched = (m: number, mx: number, my: number) =>
+      since.some((c) => c.tiles.has(m >> shift) || c.boxes.some((b) => crosses(b, x, y, mx, my)))
+    const kept = before.filter((m) => {
+      // The corner may be gone; its number is then another's, or nobody's.
+      if (since.some((c) => c.tiles.has(m >> shift))) return false
+      return !touched(m, this.x(m), this.y(m))
+    })
+    const again = this.look(n, island, touched)
+    const all = new Int32Array(kept.length + again.length)
+    all.set(kept)
+    all.set(again, kept.length)
+    return all
+  }
+}
+
+/** Does the segment from (ax, ay) to (bx, by) touch the box? (Liang and Barsky 1984) */
+function crosses(box: Box2, ax: number, ay: number, bx: number, by: number): boolean {
+  let from = 0
+  let to = 1
+  const dx = bx - ax
+  const dy = by - ay
+  for (let side = 0; side < 4; side++) {
+    const p = side === 0 ? -dx : side === 1 ? dx : side === 2 ? -dy : dy
+    const q = side === 0 ? ax - box.minX : side === 1 ? box.maxX - ax : side === 2 ? ay - box.minY : box.maxY - ay
+    if (p === 0) {
+      if (q < 0) return false
+    } else if (p < 0) from = Math.max(from, q / p)
+    else to = Math.min(to, q / p)
+    if (from > to) return false
+  }
+  return true
 }
 
 function tautAt(wedge: Float32Array, w: number, dx: number, dy: number): boolean {

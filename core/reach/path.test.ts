@@ -175,3 +175,30 @@ describe('paths over floors', () => {
     }
   })
 })
+
+it('paths after a run of edits are those a fresh finder finds', () => {
+  const next = chance(77)
+  const base = sceneLevel(90, 70, prisms(strewnObstacles(65, 10, 5)))
+  const map = reachOf(base)
+  const finder = new PathFinder(map)
+  let level = base
+  const ends = Array.from(
+    { length: 6 },
+    () => [[1 + next() * 88, 1 + next() * 68, 0] as const, [1 + next() * 88, 1 + next() * 68, 0] as const] as const,
+  )
+  for (let k = 0; k < 45; k++) {
+    const at: [number, number] = [5 + next() * 80, 5 + next() * 60]
+    const thing = box(at[0] - 2, at[1] - 1, at[0] + 2 + next() * 4, at[1] + 1 + next() * 3)
+    level = sceneLevel(90, 70, { ...level.solids, [`sd_m${k % 4}`]: thing })
+    map.carryOut(map.planFor(reachSource(level, 'pf_warden'))!)
+    // Not every change is followed by a question.
+    if (next() < 0.3) continue
+    const fresh = new PathFinder(reachOf(level))
+    for (const [a, b] of ends) {
+      const way = finder.find(a, b)
+      const anew = fresh.find(a, b)
+      expect(way.found).toBe(anew.found)
+      if (way.found && anew.found) expect(way.lengthM).toBeCloseTo(anew.lengthM, 6)
+    }
+  }
+})
