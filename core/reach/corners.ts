@@ -68,9 +68,15 @@ export class CornerGraph {
     const stale = new Set<number>()
     for (const k of changed) this.eachTileAround(k, 1, (n) => stale.add(n))
     for (const k of stale) {
-      this.total -= blocks[k]?.count ?? 0
-      blocks[k] = this.makeBlock(k)
-      this.total += blocks[k].count
+      const old = blocks[k]
+      const block = this.makeBlock(k)
+      // A neighbour of what changed often comes out as it was: then what its corners see is kept.
+      if (old && old.tile === block.tile && sameCorners(old, block)) {
+        stale.delete(k)
+        continue
+      }
+      this.total += block.count - (old?.count ?? 0)
+      blocks[k] = block
     }
     const most = blocks.reduce((n, b) => Math.max(n, b?.count ?? 0), 0)
     const grown = most > 1 << this.shift
@@ -297,6 +303,15 @@ export class CornerGraph {
     all.set(again, kept.length)
     return all
   }
+}
+
+/** Of one tile: are the corners the same, and bend they the same way? */
+function sameCorners(a: Block, b: Block): boolean {
+  return (
+    a.count === b.count &&
+    a.spots.every((s, k) => s.floor === b.spots[k].floor && s.column === b.spots[k].column) &&
+    a.wedge.every((w, k) => w === b.wedge[k])
+  )
 }
 
 /** Does the segment from (ax, ay) to (bx, by) touch the box? (Liang and Barsky 1984) */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { addThing, changeThings, type Level } from '@tidytrail/core/level'
 import { box, chance, prisms, sceneLevel, strewnObstacles } from '@tidytrail/core/testing'
+import { surfaceThing } from '@tidytrail/core/ground'
 import { buildReach, reachSource, whyNotHere, type ReachMap } from '.'
 
 const reachOf = (level: Level) => buildReach(reachSource(level, 'pf_warden'))
@@ -50,6 +51,34 @@ describe('the reach map', () => {
   it('keeps the body’s radius from walls to the centimetre, whatever the column width', () => {
     const map = reachOf(sceneLevel(20, 20, { sd_a: box(9, 5, 11.07, 15) }))
     for (let x = 11.125; x < 13; x += 0.25) expect(reached(map, x, 10)).toBe(x - 11.07 >= 0.35)
+  })
+
+  it('knows what each floor is the top of, also after solids that come before it in order have come and gone', () => {
+    const far = { ...ramp(30), at: [60, 10] as [number, number] }
+    let level = sceneLevel(80, 20, { sd_r: far })
+    const map = reachOf(level)
+    const surface = () => {
+      const spot = map.floorAt(60, 10, 3)!
+      return surfaceThing(map.source.terrain, map.tiles[spot.tile].surface[spot.floor])?.id
+    }
+    expect(surface()).toBe('sd_r')
+    level = sceneLevel(80, 20, { ...level.solids, sd_a: box(4, 4, 6, 6), sd_b: box(8, 4, 9, 6) })
+    map.carryOut(map.planFor(reachSource(level, 'pf_warden'))!)
+    expect(surface()).toBe('sd_r')
+    level = sceneLevel(80, 20, { sd_b: level.solids.sd_b, sd_r: level.solids.sd_r })
+    map.carryOut(map.planFor(reachSource(level, 'pf_warden'))!)
+    expect(surface()).toBe('sd_r')
+  })
+
+  it('keeps tiles that come out as they were', () => {
+    const level = sceneLevel(80, 20, { sd_a: box(10, 5, 12, 15) })
+    const map = reachOf(level)
+    const before = [...map.tiles]
+    const taller = changeThings.apply(level, { in: 'solids', changes: { sd_a: { heightM: 9 } } }).level
+    map.carryOut(map.planFor(reachSource(taller, 'pf_warden'))!)
+    // Only the tiles over the solid itself have another floor; those around it see the same wall.
+    expect(map.tiles.filter((t, k) => t !== before[k]).length).toBeLessThanOrEqual(2)
+    expect(map.tiles.some((t, k) => t !== before[k])).toBe(true)
   })
 
   it('gives the same map when tiles are rebuilt after a change as when built anew', () => {

@@ -1,5 +1,5 @@
 import { boxesMeet, growBox, type Box2 } from '@tidytrail/core/geometry'
-import { terrainChanges } from '@tidytrail/core/ground'
+import { GROUND, meshSurface, terrainChanges, type Terrain } from '@tidytrail/core/ground'
 import { TileBuilder } from './build'
 import { joinIslands, type Islands, type Seam } from './islands'
 import { sameRules, type ReachSource } from './source'
@@ -17,6 +17,8 @@ export interface ReachWork {
   readonly source: ReachSource
   /** Tiles still to be built. */
   readonly tiles: number[]
+  /** New codes of surfaces by their old ones, where solids or meshes that come before them have come or gone. */
+  readonly renumbered: ReadonlyMap<number, number> | undefined
 }
 
 /**
@@ -37,6 +39,8 @@ export class ReachMap {
   readonly seams = new Map<number, Seam>()
   /** Tiles built for a plan that has not been finished, and may never be. */
   private readonly unsettled = new Set<number>()
+  /** May a tile that comes out as it was stay the same object? Not while the codes of surfaces are changing. */
+  private mayKeep = true
 
   constructor(source: ReachSource) {
     this.source = source
@@ -50,6 +54,8 @@ export class ReachMap {
   /** The tiles a new source makes stale, or undefined when it needs a map of its own. */
   planFor(source: ReachSource): ReachWork | undefined {
     if (this.tiles.length > 0 && !sameRules(this.source, source)) return undefined
+    const renumbered = this.tiles.length > 0 ? renumbering(this.source.terrain, source.terrain) : undefined
+    this.mayKeep = renumbered === undefined
     const all = this.tiles.length === 0 ? 'everywhere' : terrainChanges(this.source.terrain, source.terrain)
     const tiles: number[] = []
     const boxes = all === 'everywhere' ? [] : all.map((b) => growBox(b, source.radiusM + 3 * source.cellM))
@@ -57,7 +63,7 @@ export class ReachMap {
       if (all === 'everywhere' || this.unsettled.has(k) || boxes.some((b) => boxesMeet(b, this.tileBox(k))))
         tiles.push(k)
     }
-    return { source, tiles }
+    return { source, tiles, renumbered }
   }
 
   /** Does the work a plan calls for, all of it. */
@@ -69,13 +75,21 @@ export class ReachMap {
 
   /** Builds one tile of a plan; the map answers for the new source only after `finish`. */
   buildTile(builder: TileBuilder, k: number): void {
-    this.tiles[k] = builder.build((k % this.tilesX) * TILE, Math.floor(k / this.tilesX) * TILE)
+    const built = builder.build((k % this.tilesX) * TILE, Math.floor(k / this.tilesX) * TILE)
+    const old = this.tiles[k]
+    if (!(old && this.mayKeep && !this.unsettled.has(k) && sameTile(old, built))) this.tiles[k] = built
     this.unsettled.add(k)
   }
 
   finish(work: ReachWork): void {
     this.source = work.source
     this.unsettled.clear()
+    if (work.renumbered) {
+      const built = new Set(work.tiles)
+      this.tiles.forEach((tile, k) => {
+        if (!built.has(k)) renumber(tile.surface, work.renumbered!)
+      })
+    }
     if (work.tiles.length > 0 || this.version === 0) {
       this.islands = joinIslands(this)
       this.version++
@@ -182,6 +196,71 @@ export class ReachMap {
 }
 
 /** A reach map built at once. */
+/** New codes of surfaces by old ones where any differs: both lists of solids and meshes are in the order of their ids. */
+function renumbering(before: Terrain, after: Terrain): ReadonlyMap<number, number> | undefined {
+  if (before === after) return undefined
+  const codes = (terrain: Terrain) => {
+    const of = new Map<string, number>()
+    const note = (id: string, code: number) => {
+      // Stairs have several shapes with one id.
+      let n = 0
+      while (of.has(`${id} ${n}`)) n++
+      of.set(`${id} ${n}`, code)
+    }
+    terrain.solids.forEach((s, k) => note(s.id, k))
+    terrain.meshes.forEach((m, k) => note(m.id, meshSurface(k)))
+    return of
+  }
+  const sameOrder =
+    before.solids.length === after.solids.length &&
+    before.meshes.length === after.meshes.length &&
+    before.solids.every((s, k) => s.id === after.solids[k].id) &&
+    before.meshes.every((m, k) => m.id === after.meshes[k].id)
+  if (sameOrder) return undefined
+  const now = codes(after)
+  const map = new Map<number, number>()
+  for (const [key, code] of codes(before)) {
+    const to = now.get(key)
+    if (to !== undefined && to !== code) map.set(code, to)
+  }
+  return map.size > 0 ? map : undefined
+}
+
+function renumber(surface: Int32Array, codes: ReadonlyMap<number, number>): void {
+  for (let f = 0; f < surface.length; f++) {
+    if (surface[f] === GROUND) continue
+    const to = codes.get(surface[f])
+    if (to !== undefined) surface[f] = to
+  }
+}
+
+type Numbers = Uint8Array | Uint16Array | Int32Array | Float32Array
+
+function sameNumbers(a: Numbers, b: Numbers): boolean {
+  if (a.length !== b.length) return false
+  for (let k = 0; k < a.length; k++) if (a[k] !== b[k]) return false
+  return true
+}
+
+/** Is a rebuilt tile just what it was? Then everything worked out from it holds. */
+function sameTile(a: Tile, b: Tile): boolean {
+  const [p, q] = [a.outline, b.outline]
+  return (
+    sameNumbers(a.start, b.start) &&
+    sameNumbers(a.clearMm, b.clearMm) &&
+    sameNumbers(a.z, b.z) &&
+    sameNumbers(a.links, b.links) &&
+    sameNumbers(a.stand, b.stand) &&
+    sameNumbers(a.surface, b.surface) &&
+    sameNumbers(p.corners.vertex, q.corners.vertex) &&
+    sameNumbers(p.corners.wedge, q.corners.wedge) &&
+    p.rings.length === q.rings.length &&
+    p.rings.every((r, k) => r.part === q.rings[k].part && sameNumbers(r.xy, q.rings[k].xy)) &&
+    p.edges.length === q.edges.length &&
+    p.edges.every((e, k) => sameNumbers(e, q.edges[k]))
+  )
+}
+
 export function buildReach(source: ReachSource): ReachMap {
   const map = new ReachMap(source)
   map.carryOut(map.planFor(source)!)
