@@ -4,14 +4,19 @@ import {
   addRoute,
   addStop,
   addThing,
+  addThings,
   applyPatch,
   assertReferences,
   assignRoute,
   blankLevel,
+  changeHeights,
   changeSettings,
   changeStops,
   changeThings,
+  coverSchema,
   freshName,
+  levelSchema,
+  markerSchema,
   movePlaces,
   moveStop,
   patchesTouch,
@@ -19,7 +24,9 @@ import {
   removeThings,
   renameLevel,
   reverseRoute,
+  setThings,
   setTravel,
+  settleThings,
   solidSchema,
   spawnerSchema,
   type EditResult,
@@ -190,4 +197,93 @@ it('refuses patches that do not fit or reach for a prototype', () => {
   expect(() => applyPatch(level, [{ op: 'replace', path: '/nothing/here/at/all', value: 1 }])).toThrow('does not fit')
   expect(() => applyPatch(level, [{ op: 'add', path: '/__proto__/x', value: 1 }])).toThrow('not allowed')
   expect(solidSchema.safeParse({ shape: 'sphere' }).success).toBe(false)
+})
+
+describe('edits of the ground', () => {
+  const heights = {
+    originX: 0,
+    originY: 0,
+    spacingM: 5,
+    rows: [0, 1, 2].map(() => [0, 0, 0]),
+    assetId: null,
+    changed: {},
+  }
+  const level = (): Level => ({ ...blankLevel('Ground'), ground: { baseM: 0, heights } })
+
+  it('change only the rows they touch, and are undone by their inverse', () => {
+    const before = level()
+    const result = changeHeights.apply(before, { rows: { 1: [1, 2, 3], 9: [9, 9, 9] }, word: 'Raise' })
+    expect(result.level.ground.heights!.rows).toEqual([
+      [0, 0, 0],
+      [1, 2, 3],
+      [0, 0, 0],
+    ])
+    expect(result.patch).toEqual([{ op: 'replace', path: '/ground/heights/rows/1', value: [1, 2, 3] }])
+    expect(applyPatch(result.level, result.inverse)).toEqual(before)
+  })
+
+  it('add and set things of several kinds as one step', () => {
+    const cover = coverSchema.parse({
+      name: 'Mud',
+      kind: 'mud',
+      ring: [
+        [0, 0],
+        [4, 0],
+        [4, 4],
+      ],
+    })
+    const marker = markerSchema.parse({ name: 'Buoy', at: [1, 1, 0] })
+    const added = addThings.apply(level(), {
+      things: [
+        { in: 'covers', id: 'cv_a', thing: cover },
+        { in: 'markers', id: 'mk_a', thing: marker },
+      ],
+    })
+    const set = setThings.apply(added.level, {
+      things: [
+        { in: 'covers', id: 'cv_a', set: { grip: 0.3 } },
+        { in: 'markers', id: 'mk_a', set: { at: [2, 1, 0] } },
+        { in: 'markers', id: 'mk_gone', set: { at: [0, 0, 0] } },
+      ],
+    })
+    expect(set.level.covers.cv_a.grip).toBe(0.3)
+    expect(set.level.markers.mk_a.at).toEqual([2, 1, 0])
+    expect(Object.keys(set.level.markers)).toEqual(['mk_a'])
+    expect(applyPatch(applyPatch(set.level, set.inverse), added.inverse)).toEqual(level())
+  })
+
+  it('settle solids by their underside and places by their height, and leave the rest', () => {
+    const solid = solidSchema.parse({ shape: 'cylinder', name: '', at: [5, 5], radiusM: 1, baseM: 3, heightM: 2 })
+    const base = {
+      ...level(),
+      solids: { sd_a: solid },
+      markers: { mk_a: markerSchema.parse({ name: '', at: [1, 1, 4] }) },
+    }
+    const result = settleThings.apply(base, { heights: { sd_a: 0.5, mk_a: 1, xx_gone: 7 } })
+    expect(result.level.solids.sd_a.baseM).toBe(0.5)
+    expect(result.level.markers.mk_a.at).toEqual([1, 1, 1])
+    expect(settleThings.label(base, { heights: { sd_a: 0.5, mk_a: 1 } })).toBe('Settle 2 things')
+  })
+
+  it('take a profile out of every passage, area and cover that named it', () => {
+    const base = levelSchema.parse({
+      ...level(),
+      passages: { pg_a: { name: '', kind: 'door', from: [0, 0, 0], to: [1, 0, 0], profileIds: ['pf_warden'] } },
+      covers: {
+        cv_a: {
+          name: '',
+          kind: 'road',
+          profileIds: ['pf_warden'],
+          ring: [
+            [0, 0],
+            [4, 0],
+            [4, 4],
+          ],
+        },
+      },
+    })
+    const { level: after } = removeThings.apply(base, { ids: ['pf_warden'] })
+    expect(after.passages.pg_a.profileIds).toEqual([])
+    expect(after.covers.cv_a.profileIds).toEqual([])
+  })
 })

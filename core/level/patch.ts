@@ -51,7 +51,8 @@ function listDepth(keys: string[], before: unknown, after: unknown): number | un
     a = child(a, keys[i])
     b = child(b, keys[i])
   }
-  return deepest
+  // A row put in the place of a row: given by itself.
+  return Array.isArray(a) && Array.isArray(b) ? undefined : deepest
 }
 
 function child(value: unknown, key: string): unknown {

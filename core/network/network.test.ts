@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { climbOf, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { buildReach, reachSource } from '@tidytrail/core/reach'
 import { box, sceneLevel } from '@tidytrail/core/testing'
-import { coverSchema } from '@tidytrail/core/level'
+import { coverSchema, passageSchema } from '@tidytrail/core/level'
 import { LegPlanner, legsOf, nextStop, profileAlong, timeOverCovers } from '.'
 
 const order = ['st_a', 'st_b', 'st_c']
@@ -90,4 +90,76 @@ it('a way takes longer through mud, and its passages their own time', () => {
   }
   expect(timeOverCovers(way, {}, 2)).toBeCloseTo(15 + 4, 9)
   expect(timeOverCovers(way, { cv_a: mud }, 2)).toBeCloseTo(10 + 10 + 4, 9)
+})
+
+describe('ways over passages', () => {
+  const deck = { sd_deck: box(10.1, 5.1, 25.1, 15.1, 4, { walkable: true }) }
+  const level = sceneLevel(60, 20, deck)
+  const ladder = (x: number, more = {}) =>
+    passageSchema.parse({ name: '', kind: 'ladder', from: [x - 1, 10, 0], to: [x + 1, 10, 4], takesS: 4, ...more })
+  const planner = () => new LegPlanner(buildReach(reachSource(level, 'pf_warden')))
+  const warden = level.profiles.pf_warden
+  const low: Point3 = [3, 10, 0]
+  const high: Point3 = [20, 10, 4]
+
+  it('are found as soon as a passage is there, and lost with it', () => {
+    const ways = planner()
+    expect(ways.way(low, high).found).toBe(false)
+    expect(ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)).toHaveLength(1)
+    expect(ways.way(low, high).found).toBe(true)
+    expect(ways.usePassages({}, 'pf_warden', warden)).toHaveLength(1)
+    expect(ways.way(low, high).found).toBe(false)
+  })
+
+  it('elsewhere are kept, the very same, when a passage changes that cannot matter to them', () => {
+    const ways = planner()
+    ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
+    const far = ways.way([50, 3, 0], [55, 12, 0])
+    const near = ways.way(low, high)
+    ways.usePassages({ pg_a: ladder(10, { takesS: 9 }) }, 'pf_warden', warden)
+    expect(ways.way([50, 3, 0], [55, 12, 0])).toEqual(far)
+    expect(ways.way(low, high)).not.toBe(near)
+  })
+
+  it('change nothing when the same passages are given again', () => {
+    const ways = planner()
+    const passages = { pg_a: ladder(10) }
+    ways.usePassages(passages, 'pf_warden', warden)
+    const way = ways.way(low, high)
+    expect(ways.usePassages(passages, 'pf_warden', warden)).toEqual([])
+    expect(ways.usePassages({ ...passages }, 'pf_warden', warden)).toEqual([])
+    expect(ways.way(low, high)).toBe(way)
+  })
+
+  it('drawn from one end of a passage to the other go through it', () => {
+    const ways = planner()
+    ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
+    const foot: Point3 = [9, 10, 0]
+    const head: Point3 = [11, 10, 4]
+    expect(ways.way(foot, head, 'drawn')).toMatchObject({ found: true, uses: [{ passageId: 'pg_a', at: 0 }] })
+    expect(ways.way(head, foot, 'drawn').found).toBe(true)
+    expect(ways.way([5, 10, 0], head, 'drawn').found).toBe(false)
+    // One way only: the drawn leg back is none.
+    ways.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
+    expect(ways.way([11, 10, 4] as Point3, [9, 10, 0] as Point3, 'drawn').found).toBe(false)
+  })
+
+  it('tell whether one can come back from where a passage leads', () => {
+    const ways = planner()
+    ways.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
+    const [a, b] = [ways.map.reachedAt(...low)!, ways.map.reachedAt(...high)!]
+    expect(ways.joins(a, b)).toBe(true)
+    expect(ways.joins(b, a)).toBe(false)
+  })
+
+  it('climb with the ladder in the profile of heights', () => {
+    const ways = planner()
+    ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
+    const way = ways.way(low, high)
+    if (!way.found) throw new Error('a way was expected')
+    const heights = profileAlong(ways.map, way.line, 0.5, way.uses).map((p) => p[2])
+    expect(climbOf(profileAlong(ways.map, way.line, 0.5, way.uses))).toBeCloseTo(4, 6)
+    expect(heights).toEqual([...heights].sort((p, q) => p - q))
+    expect(heights.filter((z) => z > 0.1 && z < 3.9).length).toBeGreaterThan(5)
+  })
 })
