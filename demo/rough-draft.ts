@@ -70,7 +70,7 @@ export function roughDraft(): Level {
   const skiff = PRESETS.find((p) => p.medium === 'water')!
   const barge = { ...skiff, name: 'Barge', draughtM: 9, note: 'It draws more than the harbour has.' }
   apply(addThing, { in: 'profiles', id: 'pf_barge', thing: profileSchema.parse(barge) })
-  const mooring = { name: 'Mooring', at: [100, 20, 0], profileId: 'pf_barge', briefId: 'br_gatehouse' }
+  const mooring = { name: 'Mooring', at: [100, 20, 0], profileId: 'pf_barge' }
   apply(addThing, { in: 'spawners', id: 'sp_mooring', thing: spawnerSchema.parse(mooring) })
   // Reach areas that leave out the steps the pier watch goes to.
   const area = (id: string, name: string, profileIds: string[], ring: [number, number][]) =>

@@ -79,6 +79,15 @@ const walks = computed(() => ['foot', 'wheels', 'amphibious'].includes(props.pro
       />
     </g>
     <template v-if="!small">
+      <rect
+        :x="x - r"
+        :y="floor - h"
+        :width="2 * r"
+        :height="h"
+        stroke="var(--rust)"
+        stroke-dasharray="3 3"
+        stroke-width="1"
+      />
       <path
         :d="walks ? `M4 ${floor}H150${step > 0.5 ? `V${floor - step}H176` : 'H176'}` : `M4 ${floor}H176`"
         stroke="var(--faded)"
