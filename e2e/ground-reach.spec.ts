@@ -181,6 +181,17 @@ test('GeoJSON becomes solids and a route, and one undo takes all of it back', as
   await expect(register(page, 'Ground')).toContainText('0 solids')
 })
 
+test('a grey picture of 16 bits can be heights or a plan to trace, as one says', async ({ page }) => {
+  await newLevel(page)
+  await page.keyboard.press('1')
+  await choose(page, ridgePng(121, 81))
+  await expect(page.getByTestId('import-facts')).toContainText('9,801 samples')
+  await dialog(page).getByLabel('a plan to trace').check()
+  await expect(page.getByTestId('import-facts')).toHaveText('121 × 81 pixels')
+  await dialog(page).getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(card(page).getByRole('button', { name: 'Place by two points' })).toBeVisible()
+})
+
 test('heights are painted, and what then floats is settled after a look at who moves', async ({ page }) => {
   await newLevel(page)
   await page.keyboard.press('3')

@@ -46,7 +46,7 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
       }
       if (corner.length < 3) throw new FormatError(at(), `a face needs three corners, and this has ${corner.length}`)
       face(gather, corner, plain, at)
-    } else if (/^(mtllib|call|csh)\b/.test(words) && words.startsWith('c')) {
+    } else if (/^(call|csh)\b/.test(words)) {
       throw new FormatError(at(), `“${words.split(/\s/)[0]}” runs other files, which is not done`)
     }
   }

@@ -194,6 +194,8 @@ watch(
 watch(kind, (now, before) => {
   // A grey picture of 16 bits may be heights or a plan: reading it the other way starts anew.
   if (before && now === 'png') void read(true)
+  // What was read as heights must not be taken in as such when it is only to be traced.
+  if (now === 'picture') heights.value = undefined
 })
 
 /** Coordinates that look like degrees are taken for such, about the first of them. */
