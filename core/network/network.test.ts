@@ -114,10 +114,12 @@ describe('ways over passages', () => {
   it('elsewhere are kept, the very same, when a passage changes that cannot matter to them', () => {
     const ways = planner()
     ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
-    const far = ways.way([50, 3, 0], [55, 12, 0])
+    const from: Point3 = [50, 3, 0]
+    const to: Point3 = [55, 12, 0]
+    const far = ways.way(from, to)
     const near = ways.way(low, high)
     ways.usePassages({ pg_a: ladder(10, { takesS: 9 }) }, 'pf_warden', warden)
-    expect(ways.way([50, 3, 0], [55, 12, 0])).toEqual(far)
+    expect(ways.way(from, to)).toBe(far)
     expect(ways.way(low, high)).not.toBe(near)
   })
 
@@ -141,7 +143,7 @@ describe('ways over passages', () => {
     expect(ways.way([5, 10, 0], head, 'drawn').found).toBe(false)
     // One way only: the drawn leg back is none.
     ways.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
-    expect(ways.way([11, 10, 4] as Point3, [9, 10, 0] as Point3, 'drawn').found).toBe(false)
+    expect(ways.way(head, foot, 'drawn').found).toBe(false)
   })
 
   it('tell whether one can come back from where a passage leads', () => {
