@@ -48,7 +48,7 @@ export function mayPass(passage: Passage, profileId: string, profile: Profile): 
   return onFoot || !['jump', 'drop', 'ladder'].includes(passage.kind)
 }
 
-/** Why a jump or drop is more than a profile can do, in words with figures; undefined when it can, one way at least. */
+/** Why a jump or drop is more than a profile can do, in words with figures; undefined when it can, both ways where it leads both. */
 export function beyondProfile(
   passage: Pick<Passage, 'kind' | 'twoWay'> & { readonly from: Point3; readonly to: Point3 },
   profile: Profile,

@@ -99,7 +99,8 @@ export function hitAt(scene: HitScene, sx: number, sy: number, kinds?: readonly 
     }
   }
   if (best) return best
-  if (shown.passages && wants('suggestion')) {
+  // Ghosts are shown in the stage of reach alone.
+  if (shown.passages && scene.stage === 'reach' && wants('suggestion')) {
     scene.suggestions.forEach((p, index) => {
       const [mx, my] = bowMiddle({ view }, p.from, p.to)
       offer(Math.hypot(mx - sx, my - sy), { kind: 'suggestion', id: `suggestion-${index}`, index })

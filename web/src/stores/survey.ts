@@ -82,6 +82,8 @@ export const useSurveyStore = defineStore('survey', () => {
     { immediate: true },
   )
   watch(profileChoice, (id) => void surveyor?.watch(id ? [id] : []))
+  // What one profile could jump is none of another's business.
+  watch(profileId, () => (suggestions.value = []))
 
   function stop(): void {
     stopListening?.()
