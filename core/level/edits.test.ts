@@ -88,8 +88,7 @@ function apply(level: Level, [what, a, b, v]: Step, serial: number): EditResult 
       })
     case 11:
       return changeStops.apply(level, {
-        routeId: route ?? 'rt_none',
-        stopIds: [stop ?? 'st_none'],
+        stops: { [route ?? 'rt_none']: [stop ?? 'st_none'] },
         set: { pause: { minS: a, maxS: a + b } },
       })
     default:

@@ -41,7 +41,7 @@ export function* references(level: Level): Generator<Reference> {
     yield* ref(`spawners.${id}.factionId`, s.factionId, 'factions')
     yield* ref(`spawners.${id}.briefId`, s.briefId, 'briefs')
   }
-  for (const where of ['passages', 'reachAreas', 'covers'] as const) {
+  for (const where of ['passages', 'reachAreas', 'covers', 'routes'] as const) {
     for (const [id, thing] of Object.entries(level[where])) {
       for (const [i, p] of thing.profileIds.entries()) yield* ref(`${where}.${id}.profileIds.${i}`, p, 'profiles')
     }

@@ -50,7 +50,10 @@ export const linkSchema = z.object({
   fromId: id,
   toId: id,
   twoWay: flag(true),
+  /** How much dearer than its length it is to whoever looks for the shortest way. */
   costFactor: z.number().gt(0).max(1000).default(1),
+  /** Of those who come to a fork, the part that takes this link, beside the parts of the others. */
+  share: z.number().min(0).max(1000).default(1),
   tags,
 })
 
@@ -58,15 +61,26 @@ export const stopSchema = z.object({
   waypointId: id,
   /** A fixed pause has equal ends; otherwise each visit draws one from between. */
   pause: z.object({ minS: seconds, maxS: seconds }).default({ minS: 0, maxS: 0 }),
+  /** Share of the visits that pause at all, 0 to 1. */
+  pauseShare: z.number().min(0).max(1).default(1),
   facingRad: angle.nullable().default(null),
+  /** Directions between which somebody who pauses here looks around. */
+  look: z.object({ fromRad: angle, toRad: angle }).nullable().default(null),
   gait: name.nullable().default(null),
   arrivalRadiusM: positive.nullable().default(null),
+  /** What the game is to do here, and a note for those who write the game. */
   action: text.default(''),
+  note: text.default(''),
+  /** A smooth route keeps its corner here. */
+  sharp: flag(false),
   tags,
 })
 
 export const ROUTE_KINDS = ['patrol', 'lane', 'circuit', 'mission', 'network'] as const
 export const TRAVEL_MODES = ['one-way', 'round', 'there-and-back', 'any-order'] as const
+
+export const ROUTE_COLOURS = ['rust', 'lake', 'plum', 'ochre', 'pine', 'ink'] as const
+export const ROUTE_PATTERNS = ['unbroken', 'dashes', 'dots', 'dash-dot'] as const
 
 export const routeSchema = z.object({
   name,
@@ -74,7 +88,15 @@ export const routeSchema = z.object({
   travel: z.enum(TRAVEL_MODES).default('one-way'),
   legs: z.enum(['found', 'drawn']).default('found'),
   curve: z.enum(['straight', 'smooth']).default('straight'),
+  /** How taut a smooth line is: 0 as round as it gets, 1 straight. */
+  tension: z.number().min(0).max(1).default(0),
   widthM: length.default(0),
+  speedLimitMps: z.number().gt(0).max(1000).nullable().default(null),
+  /** How it is drawn; null as its kind is. */
+  colour: z.enum(ROUTE_COLOURS).nullable().default(null),
+  pattern: z.enum(ROUTE_PATTERNS).nullable().default(null),
+  /** Who may use it; empty for everyone. */
+  profileIds: z.array(id).max(200).default([]),
   stops: z.record(id, stopSchema),
   order: z.array(id).max(LIMITS.waypoints),
   linkIds: z.array(id).max(LIMITS.waypoints).default([]),
@@ -366,6 +388,10 @@ export type Medium = (typeof MEDIA)[number]
 export type Profile = z.output<typeof profileSchema>
 export type Waypoint = z.output<typeof waypointSchema>
 export type Route = z.output<typeof routeSchema>
+export type Link = z.output<typeof linkSchema>
+export type Marker = z.output<typeof markerSchema>
+export type Zone = z.output<typeof zoneSchema>
+export type RouteKind = (typeof ROUTE_KINDS)[number]
 export type Stop = z.output<typeof stopSchema>
 export type Spawner = z.output<typeof spawnerSchema>
 export type Brief = z.output<typeof briefSchema>

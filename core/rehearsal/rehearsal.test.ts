@@ -119,8 +119,7 @@ describe('a rehearsal', () => {
 
   it('keeps pauses within their bounds and faces as told', () => {
     const of = changeStops.apply(level({ pause: [4, 4] }), {
-      routeId: 'rt_a',
-      stopIds: ['st_1'],
+      stops: { rt_a: ['st_1'] },
       set: { facingRad: Math.PI / 2 },
     }).level
     const rehearsal = run(of, 60)

@@ -4,12 +4,41 @@ import { roundPlace } from './waypoint'
 
 const noStop: Omit<Stop, 'waypointId'> = {
   pause: { minS: 0, maxS: 0 },
+  pauseShare: 1,
   facingRad: null,
+  look: null,
   gait: null,
   arrivalRadiusM: null,
   action: '',
+  note: '',
+  sharp: false,
   tags: [],
 }
+
+/** A stop at a waypoint with nothing said about it yet. */
+export const plainStop = (waypointId: string): Stop => ({ waypointId, ...noStop })
+
+/** A route of a kind with no stops yet, travelled as such routes mostly are. */
+export const plainRoute = (name: string, kind: Route['kind']): Route => ({
+  name,
+  kind,
+  travel: 'one-way',
+  legs: kind === 'patrol' || kind === 'mission' ? 'found' : 'drawn',
+  curve: kind === 'lane' || kind === 'circuit' ? 'smooth' : 'straight',
+  tension: 0,
+  widthM: kind === 'lane' ? 3 : kind === 'circuit' ? 8 : 0,
+  speedLimitMps: null,
+  colour: null,
+  pattern: null,
+  profileIds: [],
+  stops: {},
+  order: [],
+  linkIds: [],
+  note: '',
+  tags: [],
+  locked: false,
+  hidden: false,
+})
 
 /** A name no other route has: "Patrol 1", "Patrol 2" … */
 export function freshName(things: Record<string, { name: string }>, word: string): string {
@@ -22,21 +51,7 @@ const routeName = (level: Level, id: string) => level.routes[id]?.name ?? 'route
 export const addRoute = defineEdit<{ id: string; name: string; kind: Route['kind'] }>(
   (_level, { name }) => `Start ${name}`,
   (draft, { id, name, kind }) => {
-    draft.routes[id] = {
-      name,
-      kind,
-      travel: 'one-way',
-      legs: 'found',
-      curve: 'straight',
-      widthM: 0,
-      stops: {},
-      order: [],
-      linkIds: [],
-      note: '',
-      tags: [],
-      locked: false,
-      hidden: false,
-    }
+    draft.routes[id] = plainRoute(name, kind)
   },
 )
 
@@ -54,7 +69,7 @@ export const addStop = defineEdit<{
     if (!route) return
     if (at) draft.waypoints[waypointId] = { name: '', at: roundPlace(at), liftM: 0, markerId: null, tags: [] }
     if (!draft.waypoints[waypointId]) return
-    route.stops[stopId] = { waypointId, ...noStop }
+    route.stops[stopId] = plainStop(waypointId)
     route.order.splice(index ?? route.order.length, 0, stopId)
   },
 )
@@ -72,7 +87,21 @@ export const removeStops = defineEdit<{ routeId: string; stopIds: string[] }>(
       freed.add(route.stops[stopId].waypointId)
       delete route.stops[stopId]
     }
-    route.order = route.order.filter((s) => !stopIds.includes(s))
+    const left = new Set(stopIds)
+    route.order = route.order.filter((s) => !left.has(s))
+    // A node that leaves a network leaves its links behind; they go.
+    const still = new Set(Object.values(route.stops).map((s) => s.waypointId))
+    const lost = route.linkIds.filter((l) => {
+      const link = draft.links[l]
+      return (freed.has(link.fromId) && !still.has(link.fromId)) || (freed.has(link.toId) && !still.has(link.toId))
+    })
+    if (lost.length > 0) {
+      const gone = new Set(lost)
+      for (const other of Object.values(draft.routes)) {
+        if (other.linkIds.some((l) => gone.has(l))) other.linkIds = other.linkIds.filter((l) => !gone.has(l))
+      }
+      for (const l of lost) delete draft.links[l]
+    }
     for (const other of Object.values(draft.routes)) {
       for (const stop of Object.values(other.stops)) freed.delete(stop.waypointId)
     }
@@ -109,11 +138,20 @@ export const setTravel = defineEdit<{ routeId: string; travel: TravelMode }>(
   },
 )
 
-export const changeStops = defineEdit<{ routeId: string; stopIds: string[]; set: Partial<Omit<Stop, 'waypointId'>> }>(
-  (level, { routeId }) => `Change stops of ${routeName(level, routeId)}`,
-  (draft, { routeId, stopIds, set }) => {
-    const route = draft.routes[routeId]
-    if (!route) return
-    for (const stopId of stopIds) if (route.stops[stopId]) Object.assign(route.stops[stopId], set)
+/** Set some properties of stops, by their routes; stops that no longer exist are passed over. */
+export const changeStops = defineEdit<{
+  stops: Readonly<Record<string, readonly string[]>>
+  set: Partial<Omit<Stop, 'waypointId'>>
+}>(
+  (level, { stops }) => {
+    const [routeId, ...more] = Object.keys(stops)
+    return `Change stops of ${more.length > 0 ? `${more.length + 1} routes` : routeName(level, routeId)}`
+  },
+  (draft, { stops, set }) => {
+    for (const [routeId, stopIds] of Object.entries(stops)) {
+      const route = draft.routes[routeId]
+      if (!route) continue
+      for (const stopId of stopIds) if (route.stops[stopId]) Object.assign(route.stops[stopId], set)
+    }
   },
 )

@@ -60,7 +60,7 @@ export const changeThings = defineEdit<ChangeArgs>(
 
 /**
  * Take things out, of whatever kind. What referred to them is told: a brief that followed a removed route keeps its
- * step with no route in it, and waypoints that only a removed route used go with it.
+ * step with no route in it, and waypoints and links that only a removed route used go with it.
  */
 export const removeThings = defineEdit<{ ids: string[] }>(
   (level, { ids }) => (ids.length === 1 ? `Delete ${nameOf(level, ids[0])}` : `Delete ${ids.length} things`),
@@ -69,7 +69,14 @@ export const removeThings = defineEdit<{ ids: string[] }>(
     const candidates = new Set<string>()
     for (const id of ids) {
       const route = draft.routes[id]
-      if (route) for (const stop of Object.values(route.stops)) candidates.add(stop.waypointId)
+      if (!route) continue
+      for (const stop of Object.values(route.stops)) candidates.add(stop.waypointId)
+      const elsewhere = new Set(Object.entries(draft.routes).flatMap(([r, o]) => (gone.has(r) ? [] : o.linkIds)))
+      for (const linkId of route.linkIds) {
+        if (elsewhere.has(linkId)) continue
+        gone.add(linkId)
+        delete draft.links[linkId]
+      }
     }
     for (const id of ids) {
       const collection = collectionOf(draft as Level, id)
@@ -122,6 +129,7 @@ export const removeThings = defineEdit<{ ids: string[] }>(
       ...Object.values(draft.passages),
       ...Object.values(draft.reachAreas),
       ...Object.values(draft.covers),
+      ...Object.values(draft.routes),
     ]) {
       if (thing.profileIds.some((p) => gone.has(p))) thing.profileIds = thing.profileIds.filter((p) => !gone.has(p))
     }

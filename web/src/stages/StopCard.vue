@@ -43,7 +43,7 @@ const maxS = computed(() => same((s) => s.pause.maxS))
 const facing = computed(() => same((s) => s.facingRad))
 
 const set = (values: Partial<Omit<Stop, 'waypointId'>>, gesture?: string) =>
-  levels.perform(changeStops, { routeId: props.routeId, stopIds: [...props.ids], set: values }, gesture)
+  levels.perform(changeStops, { stops: { [props.routeId]: [...props.ids] }, set: values }, gesture)
 const setPause = (min: number, max: number, gesture?: string) =>
   set({ pause: { minS: Math.min(min, max), maxS: Math.max(min, max) } }, gesture)
 
