@@ -1,5 +1,6 @@
 import { cpus } from 'node:os'
 import { benchImport } from './import.bench'
+import { benchNetwork } from './network.bench'
 import { benchReach } from './reach.bench'
 import { benchRehearsal } from './rehearsal.bench'
 import { benchSurvey, benchWide } from './survey.bench'
@@ -7,6 +8,7 @@ import { benchSurvey, benchWide } from './survey.bench'
 const BENCHES: Record<string, () => void | Promise<void>> = {
   reach: benchReach,
   import: benchImport,
+  network: benchNetwork,
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   wide: benchWide,

@@ -1,0 +1,5 @@
+export * from './graph'
+export * from './parts'
+export * from './prune'
+export * from './shortest'
+export * from './spread'
