@@ -9,3 +9,12 @@ export { stretch, type HeightsRead } from './heights'
 export type { MeshOptions, MeshRead } from './mesh-cleaning'
 export { readObj } from './obj/read'
 export { pictureHead, type PictureHead } from './picture/read'
+export {
+  FIELDS,
+  MOST_ROWS,
+  placesOf,
+  readCoordinates,
+  type CoordinateRow,
+  type CoordinateTable,
+  type Field,
+} from './coordinates/read'

@@ -9,6 +9,8 @@ export const FORMAT_LIMITS = {
   pictureSide: 16_384,
   features: 20_000,
   corners: 10_000,
+  /** Letters of a pasted list of places. */
+  listLetters: 100_000_000,
   /** Metres from the origin, in any direction. */
   coordinateM: 100_000,
 } as const

@@ -1,3 +1,4 @@
+export * from './lay'
 export * from './graph'
 export * from './following'
 export * from './legs'

@@ -1,0 +1,92 @@
+import { distance3, mix3, type Point3 } from './vector'
+
+export interface CurveOptions {
+  readonly closed?: boolean
+  /** 0 as round as it gets, 1 straight from point to point. */
+  readonly tension?: number
+  /** Points, by number, at which the line keeps its corner. */
+  readonly sharp?: (n: number) => boolean
+  /** About how far apart the places of the answer are, metres. */
+  readonly everyM?: number
+}
+
+/** However long a piece is, it is drawn with no more places than this. */
+const MOST_PIECES = 200
+
+/**
+ * A smooth line through points: centripetal Catmull–Rom, which makes no cusp and no loop between two points (Yuksel,
+ * Schaefer and Keyser 2011). Points that coincide with the one before give a piece of one place.
+ * @returns for each piece from a point to the next the places from the one to the other, both among them
+ */
+export function smoothPieces(points: readonly Point3[], options: CurveOptions = {}): Point3[][] {
+  const { closed = false, tension = 0, sharp = () => false, everyM = 0.5 } = options
+  const n = points.length
+  const pieces: Point3[][] = []
+  const count = closed && n > 2 ? n : n - 1
+  const at = (i: number): Point3 | undefined => (closed && n > 2 ? points[(i + n) % n] : points[i])
+  for (let i = 0; i < count; i++) {
+    const p1 = at(i)!
+    const p2 = at(i + 1)!
+    const length = distance3(p1, p2)
+    if (length === 0) {
+      pieces.push([p1, p2])
+      continue
+    }
+    // At an end and at a sharp corner the line goes on as it comes: the point beyond is the mirrored one.
+    const p0 = neighbour(sharp(i % n) ? undefined : at(i - 1), p1, p2)
+    const p3 = neighbour(sharp((i + 1) % n) ? undefined : at(i + 2), p2, p1)
+    const k = Math.min(MOST_PIECES, Math.max(tension >= 1 ? 1 : 4, Math.ceil(length / everyM)))
+    const line: Point3[] = [p1]
+    const give = 1 - tension
+    const t0 = Math.sqrt(distance3(p0, p1))
+    const t1 = Math.sqrt(length)
+    const t2 = Math.sqrt(distance3(p2, p3))
+    const slope1 = slope(p0, p1, p2, t0, t1)
+    const slope2 = slope(p1, p2, p3, t1, t2)
+    for (let j = 1; j < k; j++) {
+      const s = j / k
+      const s2 = s * s
+      const s3 = s2 * s
+      const [h0, h1] = [2 * s3 - 3 * s2 + 1, -2 * s3 + 3 * s2]
+      const [g0, g1] = [s3 - 2 * s2 + s, s3 - s2]
+      const straight = mix3(p1, p2, s)
+      const curve = [0, 1, 2].map(
+        (a) => h0 * p1[a] + h1 * p2[a] + g0 * slope1[a] * t1 + g1 * slope2[a] * t1,
+      ) as unknown as Point3
+      line.push(give === 1 ? curve : mix3(straight, curve, give))
+    }
+    line.push(p2)
+    pieces.push(line)
+  }
+  return pieces
+}
+
+const neighbour = (given: Point3 | undefined, at: Point3, other: Point3): Point3 =>
+  given && distance3(given, at) > 0 ? given : [2 * at[0] - other[0], 2 * at[1] - other[1], 2 * at[2] - other[2]]
+
+/** The line's direction at the middle one of three points, for knots apart by the given steps. */
+function slope(a: Point3, b: Point3, c: Point3, before: number, after: number): Point3 {
+  return [0, 1, 2].map(
+    (k) => (b[k] - a[k]) / before - (c[k] - a[k]) / (before + after) + (c[k] - b[k]) / after,
+  ) as unknown as Point3
+}
+
+/** Places about so far apart along a line, its ends among them; never farther apart than asked. */
+export function spaced(line: readonly Point3[], everyM: number): Point3[] {
+  if (line.length < 2) return [...line]
+  const total = line.reduce((sum, p, i) => (i === 0 ? 0 : sum + distance3(line[i - 1], p)), 0)
+  const steps = Math.max(1, Math.ceil(total / everyM - 1e-9))
+  const out: Point3[] = [line[0]]
+  let next = 1
+  let done = 0
+  for (let i = 1; i < line.length && next < steps; i++) {
+    const length = distance3(line[i - 1], line[i])
+    while (next < steps && done + length >= (total * next) / steps) {
+      out.push(mix3(line[i - 1], line[i], length === 0 ? 0 : ((total * next) / steps - done) / length))
+      next++
+    }
+    done += length
+  }
+  out.push(line[line.length - 1])
+  return out
+}
