@@ -1,9 +1,10 @@
-import { boxesMeet, growBox, type Box2, type Point3 } from '@tidytrail/core/geometry'
+import { boxesMeet, boxOf, growBox, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { floorsAt, surfaceThing, type Floor, type SolidShape, type Terrain } from '@tidytrail/core/ground'
-import type { Collection, Level, ThingOf } from '@tidytrail/core/level'
-import type { LegPlanner } from '@tidytrail/core/network'
-import { catchEnd, type CaughtEnd, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
+import type { Collection, Level, Route, ThingOf } from '@tidytrail/core/level'
+import { legWay, profileAlong, type LegPlanner } from '@tidytrail/core/network'
+import { catchEnd, type CaughtEnd, type FoundPath, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
 import type { Finding, Severity, Stage } from './finding'
+import type { Net, Relation, Relations } from './relations'
 
 /** A rule a level is held against. One file each in `list/`. */
 export interface Check {
@@ -22,10 +23,8 @@ export interface CheckView {
   readonly level: Level
   readonly terrain: Terrain
   plannerFor(profileId: string): LegPlanner | undefined
-  /** Spawners by the route their brief names, from the whole level; the same object while no brief or spawner changed. */
-  readonly followers: ReadonlyMap<string, readonly string[]>
-  /** Routes by the waypoints they stop at; the same object while no route changed. */
-  readonly users: ReadonlyMap<string, readonly { routeId: string; index: number }[]>
+  /** Who has to do with whom; each the same object while nothing about it changed. */
+  readonly relations: Relations
 }
 
 const SAME_PLACE_M = 0.05
@@ -33,7 +32,7 @@ const SAME_PLACE_M = 0.05
 export const WATER = -1_000_000_000
 
 /** What a look may have read beside places: a change in none of these leaves it as true as it was. */
-export type Source = 'followers' | 'users' | 'reach' | 'settings' | Collection
+export type Source = Relation | 'reach' | 'settings' | Collection
 
 /**
  * The eyes of a check. Everything it is asked for is noted down, so that the runner can tell whether any of it has
@@ -82,11 +81,39 @@ export class Look {
   }
 
   followers(routeId: string): readonly string[] {
-    return this.note('followers', (v) => v.followers.get(routeId)) ?? []
+    return this.note('followers', (v) => v.relations.followers.get(routeId)) ?? []
   }
 
   users(waypointId: string): readonly { routeId: string; index: number }[] {
-    return this.note('users', (v) => v.users.get(waypointId)) ?? []
+    return this.note('users', (v) => v.relations.users.get(waypointId)) ?? []
+  }
+
+  /** The networks a link belongs to. */
+  owners(linkId: string): readonly string[] {
+    return this.note('owners', (v) => v.relations.owners.get(linkId)) ?? []
+  }
+
+  linksAt(waypointId: string): readonly string[] {
+    return this.note('linksAt', (v) => v.relations.linksAt.get(waypointId)) ?? []
+  }
+
+  /** Other routes of the same name. */
+  namesakes(routeId: string): readonly string[] {
+    return this.note('namesakes', (v) => v.relations.namesakes.get(routeId)) ?? []
+  }
+
+  /** Other waypoints at the same place. */
+  twins(waypointId: string): readonly string[] {
+    return this.note('twins', (v) => v.relations.twins.get(waypointId)) ?? []
+  }
+
+  net(routeId: string): Net | undefined {
+    return this.note('nets', (v) => v.relations.nets.get(routeId))
+  }
+
+  /** All networks; the check runs again whenever any of them changes. */
+  nets(): ReadonlyMap<string, Net> {
+    return this.note('nets', (v) => v.relations.nets)
   }
 
   settings(): Level['settings'] {
@@ -159,6 +186,21 @@ export class Look {
 
   way(profileId: string, from: Point3, to: Point3, legs: 'found' | 'drawn'): PathAnswer | undefined {
     return this.note('reach', (v) => v.plannerFor(profileId)?.way(from, to, legs))
+  }
+
+  /** The way of a leg of a route from one stop to another, found or as it is drawn. Its places must have been looked at. */
+  leg(profileId: string, route: Route, from: number, to: number): PathAnswer | undefined {
+    return this.note('reach', (v) => {
+      const planner = v.plannerFor(profileId)
+      return planner && legWay(planner, route, v.level.waypoints, from, to)
+    })
+  }
+
+  /** The floors walked on along a way, about every so many metres. */
+  heightsAlong(profileId: string, way: FoundPath, everyM: number): readonly Point3[] {
+    this.noteBox(boxOf(way.line, everyM))
+    const map = this.view.plannerFor(profileId)?.map
+    return map ? profileAlong(map, way.line, everyM, way.uses) : way.line
   }
 
   /** Did it look at any place? */

@@ -3,6 +3,7 @@ import { COLLECTIONS, type Collection } from '@tidytrail/core/level'
 import { CHECKS } from './all'
 import { Look, type Check, type CheckView, type Source } from './check'
 import { SEVERITIES, type Finding } from './finding'
+import { RELATIONS } from './relations'
 
 interface Kept {
   readonly look: Look
@@ -63,8 +64,7 @@ export class CheckRunner {
   private staleSources(view: CheckView, changed: readonly Box2[] | 'everywhere'): Set<Source> {
     const old = this.before
     const stale = new Set<Source>(COLLECTIONS.filter((c) => old?.level[c] !== view.level[c]))
-    if (old?.followers !== view.followers) stale.add('followers')
-    if (old?.users !== view.users) stale.add('users')
+    for (const r of RELATIONS) if (old?.relations[r] !== view.relations[r]) stale.add(r)
     if (old?.level.settings !== view.level.settings) stale.add('settings')
     if (
       changed === 'everywhere' ||

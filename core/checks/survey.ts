@@ -5,6 +5,7 @@ import { LegPlanner, profilesInUse } from '@tidytrail/core/network'
 import { ReachMap, reachSource, TileBuilder } from '@tidytrail/core/reach'
 import type { CheckView } from './check'
 import type { Finding } from './finding'
+import { Relating } from './relations'
 import { CheckRunner, type Touched } from './runner'
 
 /** How far an update has come. */
@@ -26,8 +27,7 @@ export class Survey {
   private pending: Box2[] | 'everywhere' = 'everywhere'
   /** Paths of the patches no checks have run for yet; undefined when they are not known. */
   private touched: string[] | undefined
-  private followers: CheckView['followers'] = new Map()
-  private users: CheckView['users'] = new Map()
+  private readonly relating = new Relating()
 
   /** The ways over the reach map of a profile; undefined when nobody uses it, or it does not walk. */
   plannerFor = (profileId: string): LegPlanner | undefined => this.planners.get(profileId)
@@ -87,9 +87,10 @@ export class Survey {
     }
     if (this.terrain && this.terrain !== terrain) this.addPending(terrainChanges(this.terrain, terrain), 0)
     this.terrain = terrain
-    this.relate(level)
+    const touched = this.touchedIds()
+    this.relating.update(level, touched?.('waypoints'))
     this.level = level
-    this.findings = this.runner.run(this.view(level, terrain), this.pending, this.touchedIds())
+    this.findings = this.runner.run(this.view(level, terrain), this.pending, touched)
     this.pending = []
     this.touched = []
   }
@@ -119,57 +120,11 @@ export class Survey {
   }
 
   private view(level: Level, terrain: Terrain): CheckView {
-    return { level, terrain, plannerFor: this.plannerFor, followers: this.followers, users: this.users }
+    return { level, terrain, plannerFor: this.plannerFor, relations: this.relating.now }
   }
 
   private addPending(changed: Box2[] | 'everywhere', margin: number): void {
     if (changed === 'everywhere' || this.pending === 'everywhere') this.pending = 'everywhere'
     else this.pending = mergeBoxes([...this.pending, ...changed.map((b) => growBox(b, margin))])
   }
-
-  /** Works out who follows and uses what; entries that come out the same keep their identity. */
-  private relate(level: Level): void {
-    const before = this.level
-    if (!before || before.spawners !== level.spawners || before.briefs !== level.briefs) {
-      const followers = new Map<string, string[]>()
-      for (const id of Object.keys(level.spawners).sort()) {
-        const brief = level.briefs[level.spawners[id].briefId ?? '']
-        for (const stepId of brief?.order ?? []) {
-          const step = brief.steps[stepId]
-          if (step.kind === 'follow-route' && step.routeId) push(followers, step.routeId, id)
-        }
-      }
-      this.followers = keepEqual(this.followers, followers, (a, b) => a === b)
-    }
-    if (!before || before.routes !== level.routes) {
-      const users = new Map<string, { routeId: string; index: number }[]>()
-      for (const [routeId, route] of Object.entries(level.routes)) {
-        route.order.forEach((stopId, index) => push(users, route.stops[stopId].waypointId, { routeId, index }))
-      }
-      this.users = keepEqual(this.users, users, (a, b) => a.routeId === b.routeId && a.index === b.index)
-    }
-  }
-}
-
-function push<V>(map: Map<string, V[]>, key: string, value: V): void {
-  const list = map.get(key)
-  if (list) list.push(value)
-  else map.set(key, [value])
-}
-
-/** The new lists, but with the old object wherever a list, or all of them, came out the same. */
-function keepEqual<V>(
-  before: ReadonlyMap<string, readonly V[]>,
-  after: Map<string, V[]>,
-  same: (a: V, b: V) => boolean,
-): ReadonlyMap<string, readonly V[]> {
-  const out = new Map<string, readonly V[]>()
-  let unchanged = before.size === after.size
-  for (const [key, list] of after) {
-    const old = before.get(key)
-    const kept = old && old.length === list.length && old.every((v, i) => same(v, list[i]))
-    if (!kept) unchanged = false
-    out.set(key, kept ? old : list)
-  }
-  return unchanged ? before : out
 }

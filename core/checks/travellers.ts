@@ -2,7 +2,9 @@ import { defaultProfile } from '@tidytrail/core/network'
 import type { Level } from '@tidytrail/core/level'
 import type { Look } from './check'
 
-/** The walking profiles that travel a route: those of its followers, or the default one while it has none. */
+/**
+ * The profiles that travel a route: those of its followers; while it has none those it is for, or the default one.
+ */
 export function travellers(look: Look, routeId: string): string[] {
   const ids = new Set<string>()
   for (const spawnerId of look.followers(routeId)) {
@@ -10,6 +12,8 @@ export function travellers(look: Look, routeId: string): string[] {
     if (profileId) ids.add(profileId)
   }
   if (ids.size > 0) return [...ids].sort()
+  const meant = look.thing('routes', routeId)?.profileIds ?? []
+  if (meant.length > 0) return [...meant].sort()
   const fallback = defaultProfile({ profiles: look.all('profiles') } as Level)
   return fallback ? [fallback] : []
 }

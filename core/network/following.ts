@@ -23,21 +23,25 @@ export function defaultProfile(level: Level): string | undefined {
   return ids.find((id) => level.profiles[id].medium === 'foot') ?? ids[0]
 }
 
-/** The profiles that travel a route: those of its followers, or the default one while it has none. */
+/** The profiles that travel a route: those of its followers; while it has none those it is for, or the default one. */
 export function profilesOfRoute(level: Level, routeId: string): string[] {
   const ids = new Set<string>()
   for (const spawnerId of spawnersOfRoute(level, routeId)) {
     const { profileId } = level.spawners[spawnerId]
     if (profileId) ids.add(profileId)
   }
+  if (ids.size > 0) return [...ids].sort()
+  const meant = level.routes[routeId]?.profileIds ?? []
+  if (meant.length > 0) return [...meant].sort()
   const fallback = defaultProfile(level)
-  return ids.size > 0 ? [...ids].sort() : fallback ? [fallback] : []
+  return fallback ? [fallback] : []
 }
 
 /** Every profile a reach map is needed for. */
 export function profilesInUse(level: Level): string[] {
   const ids = new Set<string>()
   for (const { profileId } of Object.values(level.spawners)) if (profileId) ids.add(profileId)
+  for (const { profileIds } of Object.values(level.routes)) for (const id of profileIds) ids.add(id)
   const fallback = defaultProfile(level)
   if (fallback) ids.add(fallback)
   return [...ids].sort()

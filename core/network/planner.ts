@@ -1,4 +1,13 @@
-import { boxOf, distanceToBox, distance2, distance3, type Box2, type Point3 } from '@tidytrail/core/geometry'
+import {
+  boxesMeet,
+  boxOf,
+  distanceToBox,
+  distance2,
+  distance3,
+  lengthOf,
+  type Box2,
+  type Point3,
+} from '@tidytrail/core/geometry'
 import type { Level, Profile, Route } from '@tidytrail/core/level'
 import {
   PathFinder,
@@ -13,6 +22,7 @@ import {
 
 /** So many ways are kept at most; then all are forgotten. */
 const MOST_KEPT = 200_000
+const MOST_LINES = 50_000
 
 /** A drawn leg whose ends are as near as this to those of a passage goes through it, metres. */
 const ON_PASSAGE_M = 1
@@ -32,6 +42,8 @@ export class LegPlanner {
   /** By the very objects the places are: a waypoint that has not moved keeps its own. */
   private readonly kept = { found: new Map<Point3, Map<Point3, Kept>>(), drawn: new Map<Point3, Map<Point3, Kept>>() }
   private count = 0
+  /** Ways along lines that are drawn other than straight, by the line itself. */
+  private readonly keptLines = new Map<readonly Point3[], PathAnswer>()
   /** The passages in use, and what they were worked out from. */
   passages: readonly UsablePassage[] = []
   private netOf: { version: number; passages: Level['passages']; profile: Profile } | undefined
@@ -78,15 +90,38 @@ export class LegPlanner {
     return answer
   }
 
+  /** The way exactly along a line, which is kept by the line itself. */
+  along(line: readonly Point3[]): PathAnswer {
+    const known = this.keptLines.get(line)
+    if (known) return known
+    if (this.keptLines.size > MOST_LINES) this.keptLines.clear()
+    let answer: PathAnswer | undefined
+    let z = line[0][2]
+    for (let i = 1; i < line.length && !answer; i++) {
+      // A line bows over the floor between its stops; what is walked is the floor below.
+      const piece = this.finder.straight([line[i - 1][0], line[i - 1][1], z], line[i])
+      if (!piece.clear) answer = this.through(line[0], line[line.length - 1]) ?? blocked(piece.at)
+      z = this.finder.endedAt
+    }
+    answer ??= { found: true, line, lengthM: lengthOf(line), uses: [] }
+    this.keptLines.set(line, answer)
+    return answer
+  }
+
   private drawn(from: Point3, to: Point3): PathAnswer {
     const straight = this.finder.straight(from, to)
     if (straight.clear) return { found: true, line: [from, to], lengthM: distance2(from, to), uses: [] }
+    return this.through(from, to) ?? blocked(straight.at)
+  }
+
+  /** The way through the passage that leads from one place to another, if one does. */
+  private through(from: Point3, to: Point3): PathAnswer | undefined {
     const passage = this.passages.find((p) => leads(p, from, to) || (p.twoWay && leads(p, to, from)))
     if (passage) {
       const uses = [{ passageId: passage.id, kind: passage.kind, at: 0, takesS: passage.takesS }]
       return { found: true, line: [from, to], lengthM: distance2(from, to), uses }
     }
-    return { found: false, why: 'apart', stopsAt: straight.at }
+    return undefined
   }
 
   /** Can one get from one floor to another, by walking and through passages? */
@@ -114,10 +149,15 @@ export class LegPlanner {
     if (changed === 'everywhere') {
       this.kept.found.clear()
       this.kept.drawn.clear()
+      this.keptLines.clear()
       this.count = 0
       return
     }
     if (changed.length === 0) return
+    for (const line of this.keptLines.keys()) {
+      const box = boxOf(line, 1)
+      if (changed.some((b) => boxesMeet(b, box))) this.keptLines.delete(line)
+    }
     // A passage quicker than the straight line beats the bound below: then no way is safe.
     const quick = this.passages.some((p) => p.takesS * this.speedMps < distance2(p.from, p.to))
     for (const byStart of [this.kept.found, this.kept.drawn]) {
@@ -131,6 +171,8 @@ export class LegPlanner {
     }
   }
 }
+
+const blocked = (stopsAt: Point3): PathAnswer => ({ found: false, why: 'apart', stopsAt })
 
 /** Does a drawn leg between two places stand for a passage? */
 function leads(passage: UsablePassage, from: Point3, to: Point3): boolean {

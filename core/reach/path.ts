@@ -91,12 +91,16 @@ export class PathFinder {
     return spots && this.pullTight(spots, a.at, b.at)
   }
 
+  /** Height of the floor the last straight walk ended on, metres. */
+  endedAt = 0
+
   /** Where a straight walk from one place towards another has to stop; the far end when it need not. */
   straight(from: Point3, to: Point3): { clear: boolean; at: Point3 } {
     const start = this.map.reachedAt(from[0], from[1], from[2])
     if (!start) return { clear: false, at: from }
     const a = this.placeOn(start, from)
     const clear = this.walker.walk(start, a[0], a[1], to[0], to[1])
+    this.endedAt = this.map.zOf(this.walker.here())
     return { clear, at: clear ? to : this.endOfWalk(a, to) }
   }
 

@@ -1,5 +1,5 @@
 import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
-import { nextStop, timeOverCovers } from '@tidytrail/core/network'
+import { legWay, nextStop, timeOverCovers } from '@tidytrail/core/network'
 import { whyNotHere } from '@tidytrail/core/reach'
 import { say, type Agent, type AgentStep, type World } from './world'
 
@@ -58,7 +58,10 @@ function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: num
   const { planner } = agent
   const here: Point3 = [world.x[n], world.y[n], world.z[n]]
   const from = agent.fromStop < 0 ? here : step.stops[agent.fromStop]
-  const way = planner.way(from, step.stops[to], agent.fromStop < 0 ? 'found' : step.route.legs)
+  const way =
+    agent.fromStop < 0
+      ? planner.way(from, step.stops[to])
+      : legWay(planner, step.route, world.level.waypoints, agent.fromStop, to)
   const stop = step.route.stops[step.route.order[to]]
   agent.toStop = to
   world.legSinceS[n] = world.t
@@ -79,7 +82,8 @@ function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: num
   agent.corner = 1
   agent.arrivalM = stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
   const gaits = agent.profile.gaits
-  agent.gaitMps = (stop.gait !== null ? gaits[stop.gait] : undefined) ?? step.gaitMps
+  const asked = (stop.gait !== null ? gaits[stop.gait] : undefined) ?? step.gaitMps
+  agent.gaitMps = Math.min(asked, step.route.speedLimitMps ?? Infinity)
   agent.state = 'walking'
 }
 
@@ -97,7 +101,9 @@ function arrive(world: World, agent: Agent, n: number): void {
     tookS: world.t - world.legSinceS[n],
   })
   const { minS, maxS } = stop.pause
-  const pauseS = maxS > minS ? minS + agent.pauses() * (maxS - minS) : minS
+  // A draw is made only where something hangs on it, so that other pauses keep their luck.
+  const pauses = maxS > 0 && (stop.pauseShare >= 1 || agent.pauses() < stop.pauseShare)
+  const pauseS = !pauses ? 0 : maxS > minS ? minS + agent.pauses() * (maxS - minS) : minS
   const name = world.level.waypoints[stop.waypointId].name
   say(
     world,

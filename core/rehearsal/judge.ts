@@ -1,5 +1,5 @@
 import type { Settings } from '@tidytrail/core/level'
-import { nextStop, timeOverCovers } from '@tidytrail/core/network'
+import { legWay, nextStop, timeOverCovers } from '@tidytrail/core/network'
 import type { Measures } from './measure'
 import type { Agent, World } from './world'
 
@@ -102,8 +102,9 @@ function stopsDue(world: World, agent: Agent): number {
     due++
     const next = nextStop(route, at, direction)
     if (!next) break
-    const way = planner.way(stops[at], stops[next.to], route.legs)
-    const travelS = way.found ? timeOverCovers(way, world.level.covers, gaitMps) : 0
+    const way = legWay(planner, route, world.level.waypoints, at, next.to)
+    const speedMps = Math.min(gaitMps, route.speedLimitMps ?? Infinity)
+    const travelS = way.found ? timeOverCovers(way, world.level.covers, speedMps) : 0
     left -= route.stops[route.order[at]].pause.maxS + travelS * slack + 1
     at = next.to
     direction = next.direction

@@ -1,0 +1,173 @@
+import type { Level } from '@tidytrail/core/level'
+import {
+  findCuts,
+  looseParts,
+  strongParts,
+  waypointGraph,
+  type Cuts,
+  type Parts,
+  type WaypointGraph,
+} from '@tidytrail/core/network'
+import { Twins } from './twins'
+
+/** A network with what its graph says about it. */
+export interface Net extends WaypointGraph {
+  readonly strong: Parts
+  readonly loose: Parts
+  readonly cuts: Cuts
+}
+
+type Lists = ReadonlyMap<string, readonly string[]>
+
+/** Who has to do with whom in a level, each worked out once; what comes out as before keeps its identity. */
+export interface Relations {
+  /** Spawners by the route their brief names. */
+  readonly followers: Lists
+  /** Stops by the waypoints they are at. */
+  readonly users: ReadonlyMap<string, readonly { routeId: string; index: number }[]>
+  /** Networks by the links that belong to them. */
+  readonly owners: Lists
+  /** Links by the waypoints at their ends. */
+  readonly linksAt: Lists
+  /** Other routes of the same name, by route. */
+  readonly namesakes: Lists
+  /** Other waypoints at the same place, by waypoint. */
+  readonly twins: Lists
+  /** Networks by their route. */
+  readonly nets: ReadonlyMap<string, Net>
+}
+export type Relation = keyof Relations
+export const RELATIONS: readonly Relation[] = ['followers', 'users', 'owners', 'linksAt', 'namesakes', 'twins', 'nets']
+
+/** Keeps the relations of a level that is edited step by step. */
+export class Relating {
+  private level: Level | undefined
+  private readonly twins = new Twins()
+  now: Relations = {
+    followers: new Map(),
+    users: new Map(),
+    owners: new Map(),
+    linksAt: new Map(),
+    namesakes: new Map(),
+    twins: new Map(),
+    nets: new Map(),
+  }
+
+  /** @param moved ids of the waypoints that may have changed, where that is known */
+  update(level: Level, moved: readonly string[] | undefined): Relations {
+    const old = this.level
+    const before = this.now
+    const other = (...keys: (keyof Level)[]) => !old || keys.some((k) => old[k] !== level[k])
+    const text = (a: string, b: string) => a === b
+    this.now = {
+      followers: other('spawners', 'briefs') ? keepEqual(before.followers, followersOf(level), text) : before.followers,
+      users: other('routes')
+        ? keepEqual(before.users, usersOf(level), (a, b) => a.routeId === b.routeId && a.index === b.index)
+        : before.users,
+      owners: other('routes') ? keepEqual(before.owners, ownersOf(level), text) : before.owners,
+      linksAt: other('links') ? keepEqual(before.linksAt, linksAt(level), text) : before.linksAt,
+      namesakes: other('routes') ? keepEqual(before.namesakes, namesakesOf(level), text) : before.namesakes,
+      twins: other('waypoints') ? this.twins.update(level.waypoints, old && moved) : before.twins,
+      nets: other('routes', 'links', 'waypoints') ? netsOf(level, old, before.nets) : before.nets,
+    }
+    this.level = level
+    return this.now
+  }
+}
+
+function followersOf(level: Level): Map<string, string[]> {
+  const followers = new Map<string, string[]>()
+  for (const id of Object.keys(level.spawners).sort()) {
+    const brief = level.briefs[level.spawners[id].briefId ?? '']
+    for (const stepId of brief?.order ?? []) {
+      const step = brief.steps[stepId]
+      if (step.kind === 'follow-route' && step.routeId) push(followers, step.routeId, id)
+    }
+  }
+  return followers
+}
+
+function usersOf(level: Level): Map<string, { routeId: string; index: number }[]> {
+  const users = new Map<string, { routeId: string; index: number }[]>()
+  for (const [routeId, route] of Object.entries(level.routes)) {
+    route.order.forEach((stopId, index) => push(users, route.stops[stopId].waypointId, { routeId, index }))
+  }
+  return users
+}
+
+function ownersOf(level: Level): Map<string, string[]> {
+  const owners = new Map<string, string[]>()
+  for (const [routeId, route] of Object.entries(level.routes)) for (const l of route.linkIds) push(owners, l, routeId)
+  return owners
+}
+
+function linksAt(level: Level): Map<string, string[]> {
+  const at = new Map<string, string[]>()
+  for (const [id, { fromId, toId }] of Object.entries(level.links)) {
+    push(at, fromId, id)
+    push(at, toId, id)
+  }
+  return at
+}
+
+/** Names are the same when they differ only in capitals, blanks and dashes. */
+const plainName = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[\s_-]+/g, ' ')
+    .trim()
+
+function namesakesOf(level: Level): Map<string, string[]> {
+  const byName = new Map<string, string[]>()
+  for (const [id, { name }] of Object.entries(level.routes)) push(byName, plainName(name), id)
+  const namesakes = new Map<string, string[]>()
+  for (const ids of byName.values()) {
+    if (ids.length > 1) for (const id of ids) namesakes.set(id, ids.filter((other) => other !== id).sort())
+  }
+  return namesakes
+}
+
+function netsOf(level: Level, old: Level | undefined, before: Relations['nets']): Relations['nets'] {
+  const nets = new Map<string, Net>()
+  let same = true
+  for (const [id, route] of Object.entries(level.routes)) {
+    if (route.kind !== 'network') continue
+    const known = before.get(id)
+    const kept =
+      known &&
+      old?.routes[id] === route &&
+      route.linkIds.every((l) => old.links[l] === level.links[l]) &&
+      known.ids.every((w) => old.waypoints[w] === level.waypoints[w])
+    if (kept) nets.set(id, known)
+    else {
+      const made = waypointGraph(level, { routeIds: new Set([id]) })
+      const { graph } = made
+      nets.set(id, { ...made, strong: strongParts(graph), loose: looseParts(graph), cuts: findCuts(graph, made.same) })
+      same = false
+    }
+  }
+  return same && nets.size === before.size ? before : nets
+}
+
+function push<V>(map: Map<string, V[]>, key: string, value: V): void {
+  const list = map.get(key)
+  if (list) list.push(value)
+  else map.set(key, [value])
+}
+
+/** The new lists, but with the old object wherever a list, or all of them, came out the same. */
+function keepEqual<V>(
+  before: ReadonlyMap<string, readonly V[]>,
+  after: Map<string, V[]>,
+  same: (a: V, b: V) => boolean,
+): ReadonlyMap<string, readonly V[]> {
+  const out = new Map<string, readonly V[]>()
+  let unchanged = before.size === after.size
+  for (const [key, list] of after) {
+    const old = before.get(key)
+    const kept = old && old.length === list.length && old.every((v, i) => same(v, list[i]))
+    if (!kept) unchanged = false
+    out.set(key, kept ? old : list)
+  }
+  return unchanged ? before : out
+}
