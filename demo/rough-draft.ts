@@ -1,7 +1,11 @@
 import {
+  addLinks,
+  addNetworkNodes,
   addRoute,
   addStop,
   addThing,
+  assignRoute,
+  changeStops,
   changeThings,
   markerSchema,
   movePlaces,
@@ -15,11 +19,18 @@ import {
   setTravel,
   solidSchema,
   spawnerSchema,
+  waypointSchema,
   type Edit,
   type Level,
+  type Route,
+  type Stop,
 } from '@tidytrail/core/level'
 import { block } from './build'
 import { lanternquay } from './lanternquay'
+
+/** Height of the harbour yard, where most faults are planted. */
+const YARD_M = 1.2
+const CART = PRESETS.find((p) => p.medium === 'wheels')!
 
 /** Lanternquay with planted faults, each with a note on the thing it was planted in. */
 export function roughDraft(): Level {
@@ -119,10 +130,193 @@ export function roughDraft(): Level {
     id: 'sd_bales2',
     thing: solidSchema.parse(block('Bales', [110, 64.5, 112, 67], [1.2, 3])),
   })
+  plantRoutes(apply)
   const note = (id: string, text: string) => apply(changeThings, { in: 'routes', changes: { [id]: { note: text } } })
   note('rt_quayround', 'Stop 2 floats, stop 5 is buried, and the crane deck is a step too high.')
   note('rt_chandlery', 'Stop 2 is in the shop’s wall.')
   note('rt_spare', 'Nobody was told to walk it.')
   note('rt_stub', 'One stop is no route.')
   return level
+}
+
+type Apply = <A>(edit: Edit<A>, args: A) => void
+
+/** Faults of waypoints, routes, links and networks, most of them out on the open yard. */
+function plantRoutes(apply: Apply): void {
+  const route = (
+    key: string,
+    name: string,
+    places: readonly ([number, number] | [number, number, number] | string)[],
+    more: Partial<Route> & { say?: Record<number, Partial<Omit<Stop, 'waypointId'>>> } = {},
+  ) => {
+    const { say = {}, ...set } = more
+    apply(addRoute, { id: `rt_${key}`, name, kind: more.kind ?? 'patrol' })
+    places.forEach((place, i) => {
+      const at = typeof place === 'string' ? undefined : [place[0], place[1], place[2] ?? YARD_M]
+      const waypointId = typeof place === 'string' ? place : `wp_${key}${i + 1}`
+      apply(addStop, { routeId: `rt_${key}`, stopId: `st_${key}${i + 1}`, waypointId, at })
+    })
+    apply(changeThings, { in: 'routes', changes: { [`rt_${key}`]: set } })
+    for (const [i, values] of Object.entries(say))
+      apply(changeStops, { stops: { [`rt_${key}`]: [`st_${key}${Number(i)}`] }, set: values })
+  }
+  const follows = (key: string, routeKey: string, profileId: string, at: [number, number, number]) => {
+    const name = `Test spawner ${key}`
+    apply(addThing, { in: 'spawners', id: `sp_${key}`, thing: spawnerSchema.parse({ name, at, profileId }) })
+    apply(assignRoute, { spawnerId: `sp_${key}`, routeId: `rt_${routeKey}`, briefId: `br_${key}`, stepId: `bs_${key}` })
+  }
+  apply(addThing, { in: 'profiles', id: 'pf_truck', thing: profileSchema.parse({ ...CART, turnRateRadps: 0.5 }) })
+  // Three that do not close, cross themselves and turn back: the wrong order, each time.
+  route(
+    'loop',
+    'Yard loop',
+    [
+      [112, 54],
+      [124, 54],
+      [124, 60],
+      [112, 55],
+    ],
+    { note: 'It comes back and does not close.' },
+  )
+  route(
+    'knot',
+    'Yard knot',
+    [
+      [112, 54],
+      [124, 60],
+      [124, 54],
+      [112, 60],
+    ],
+    { travel: 'round', note: 'Two stops are swapped.' },
+  )
+  route(
+    'spur',
+    'Yard spur',
+    [
+      [112, 57],
+      [124, 57],
+      [118, 57.1],
+      [128, 57],
+    ],
+    { note: 'It goes back for a stop it has passed.' },
+  )
+  route('spur2', 'yard  spur', ['wp_spur1', [112, 57.05, YARD_M + 0.05]], {
+    note: 'Its name differs only by capitals and a blank.',
+  })
+  route(
+    'count',
+    'Bollard count',
+    [
+      [114, 56],
+      [118, 56],
+      [122, 56],
+    ],
+    {
+      note: 'Its bollards are numbered in another order.',
+      say: { 2: { gait: 'gallop' } },
+    },
+  )
+  ;['Bollard 1', 'Bollard 3', 'Bollard 2'].forEach((name, i) =>
+    apply(changeThings, { in: 'waypoints', changes: { [`wp_count${i + 1}`]: { name } } }),
+  )
+  follows('count', 'count', 'pf_warden', [119, 58, YARD_M])
+  route(
+    'truck',
+    'Truck turn',
+    [
+      [112, 54],
+      [124, 54],
+      [125, 56],
+      [125, 56.2],
+    ],
+    {
+      profileIds: ['pf_warden'],
+      note: 'A truck cannot turn so tightly, and it is not its route.',
+    },
+  )
+  follows('truck', 'truck', 'pf_truck', [114, 58, YARD_M])
+  route('ferry', 'Ferry', ['wp_loop1', [100, 20, 0]], {
+    profileIds: ['pf_barge'],
+    note: 'It shares a stop with a walk.',
+  })
+  // Round a long wall, though it looks near; and over a ramp as steep as can be.
+  const solid = (id: string, input: Parameters<typeof solidSchema.parse>[0]) =>
+    apply(addThing, { in: 'solids', id, thing: solidSchema.parse(input) })
+  solid('sd_hoarding', block('Hoarding', [116, 50.5, 116.4, 62.5], [YARD_M, YARD_M + 2]))
+  route(
+    'detour',
+    'Hoarding walk',
+    [
+      [115, 56.5],
+      [117.5, 56.5],
+    ],
+    { note: 'What is near is far to walk.' },
+  )
+  solid('sd_steep', {
+    shape: 'ramp',
+    name: 'Steep ramp',
+    at: [146, 60],
+    sizeX: 4,
+    sizeY: 3,
+    baseM: YARD_M,
+    heightM: 2.95,
+    walkable: true,
+  })
+  route(
+    'climb',
+    'Steep climb',
+    [
+      [142, 60],
+      [147.4, 60, YARD_M + 2.5],
+    ],
+    { note: 'Hardly less steep than a warden can go.' },
+  )
+  apply(addThing, {
+    in: 'waypoints',
+    id: 'wp_lone',
+    thing: waypointSchema.parse({ name: 'Left over', at: [140, 56, YARD_M] }),
+  })
+  // A network with everything a network can have wrong with it.
+  const nodes = [
+    [128, 52],
+    [132, 53],
+    [136, 52],
+    [140, 53],
+    [144, 52],
+    [148, 53],
+    [152, 52],
+    [114, 64],
+    [119, 64.1],
+    [124, 64],
+    [122, 60],
+  ]
+  apply(addRoute, { id: 'rt_net', name: 'Yard net', kind: 'network' })
+  apply(addNetworkNodes, {
+    routeId: 'rt_net',
+    nodes: nodes.map(([x, y], i) => ({ stopId: `st_net${i + 1}`, waypointId: `wp_net${i + 1}`, at: [x, y, YARD_M] })),
+  })
+  const link = (a: number, b: number, twoWay = true) => ({
+    id: `ln_net${a}x${b}`,
+    fromId: `wp_net${a}`,
+    toId: `wp_net${b}`,
+    twoWay,
+  })
+  apply(addLinks, {
+    routeId: 'rt_net',
+    links: [
+      link(1, 2),
+      link(2, 3),
+      link(3, 4),
+      link(4, 5),
+      link(5, 6, false),
+      link(6, 7),
+      link(8, 9),
+      link(9, 10),
+      link(10, 11, false),
+    ],
+  })
+  apply(changeThings, {
+    in: 'routes',
+    changes: { rt_net: { note: 'It falls apart, leads into dead ends and through the hoarding.' } },
+  })
 }

@@ -17,6 +17,27 @@ import { spawnerOffReach } from './list/spawner-off-reach'
 import { waypointBuried } from './list/waypoint-buried'
 import { waypointFloating } from './list/waypoint-floating'
 import { waypointOffReach } from './list/waypoint-off-reach'
+import { linkBlocked } from './list/link-blocked'
+import { linkMissingReturn } from './list/link-missing-return'
+import { linkOneWayDeadEnd } from './list/link-one-way-dead-end'
+import { networkArticulation } from './list/network-articulation'
+import { networkRedundantNode } from './list/network-redundant-node'
+import { networkSplit } from './list/network-split'
+import { networkUnseenPlace } from './list/network-unseen-place'
+import { routeArrivalOrbit } from './list/route-arrival-orbit'
+import { routeBacktrack } from './list/route-backtrack'
+import { routeCrossesItself } from './list/route-crosses-itself'
+import { routeGaitMissing } from './list/route-gait-missing'
+import { routeLegDetour } from './list/route-leg-detour'
+import { routeNameClash } from './list/route-name-clash'
+import { routeNotClosed } from './list/route-not-closed'
+import { routeNumberOrder } from './list/route-number-order'
+import { routeSteep } from './list/route-steep'
+import { routeStopsTooClose } from './list/route-stops-too-close'
+import { routeWrongMedium } from './list/route-wrong-medium'
+import { waypointDuplicatePlace } from './list/waypoint-duplicate-place'
+import { waypointOrphan } from './list/waypoint-orphan'
+import { waypointSharedMedia } from './list/waypoint-shared-media'
 
 /** Every check there is. A new one is a file in `list/` and a line here. */
 export const CHECKS: readonly Check[] = [
@@ -38,6 +59,27 @@ export const CHECKS: readonly Check[] = [
   reachPassageBeyond,
   reachPassageOneWayTrap,
   reachNarrow,
+  linkBlocked,
+  linkMissingReturn,
+  linkOneWayDeadEnd,
+  networkArticulation,
+  networkRedundantNode,
+  networkSplit,
+  networkUnseenPlace,
+  routeArrivalOrbit,
+  routeBacktrack,
+  routeCrossesItself,
+  routeGaitMissing,
+  routeLegDetour,
+  routeNameClash,
+  routeNotClosed,
+  routeNumberOrder,
+  routeSteep,
+  routeStopsTooClose,
+  routeWrongMedium,
+  waypointDuplicatePlace,
+  waypointOrphan,
+  waypointSharedMedia,
 ]
 
 export type { Check } from './check'

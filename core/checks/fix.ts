@@ -1,7 +1,45 @@
-import { assignRoute, changeThings, movePlaces, removeThings, type EditResult, type Level } from '@tidytrail/core/level'
+import {
+  addLinks,
+  addNetworkNodes,
+  addStop,
+  assignRoute,
+  changeStops,
+  changeThings,
+  cutLinks,
+  dropNode,
+  joinRoutes,
+  mergeWaypoints,
+  movePlaces,
+  orderStops,
+  removeStops,
+  removeThings,
+  reverseRoute,
+  separateWaypoint,
+  swapStops,
+  type EditResult,
+  type Level,
+} from '@tidytrail/core/level'
 
 /** The edits a fix may be made of, by the name it is known by in files and messages. */
-const FIX_EDITS = { assignRoute, changeThings, movePlaces, removeThings } as const
+const FIX_EDITS = {
+  addLinks,
+  addNetworkNodes,
+  addStop,
+  assignRoute,
+  changeStops,
+  changeThings,
+  cutLinks,
+  dropNode,
+  joinRoutes,
+  mergeWaypoints,
+  movePlaces,
+  orderStops,
+  removeStops,
+  removeThings,
+  reverseRoute,
+  separateWaypoint,
+  swapStops,
+} as const
 
 type FixOf<N extends keyof typeof FIX_EDITS> = {
   /** What the button says. */

@@ -1,3 +1,4 @@
+export { DEFAULT_ARRIVAL_M } from './decide'
 export * from './judge'
 export * from './recording'
 export * from './rehearsal'

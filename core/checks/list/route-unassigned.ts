@@ -1,5 +1,6 @@
 import { distance2 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
+import { derivedId } from '../derived-id'
 
 export const routeUnassigned: Check = {
   id: 'route.unassigned',
@@ -36,9 +37,4 @@ export const routeUnassigned: Check = {
       },
     ]
   },
-}
-
-/** An id for a thing a fix makes: always the same for the same finding. */
-function derivedId(prefix: string, ...parts: string[]): string {
-  return `${prefix}_${parts.map((p) => p.slice(3)).join('')}`.slice(0, 34)
 }

@@ -14,7 +14,7 @@ export const waypointOffReach: Check = {
     const waypoint = look.thing('waypoints', id)!
     const users = look.users(id)
     if (users.length === 0) return []
-    const routes = [...new Set(users.map((u) => u.routeId))].filter((r) => look.thing('routes', r)?.kind !== 'network')
+    const routes = [...new Set(users.map((u) => u.routeId))]
     for (const profileId of new Set(routes.flatMap((r) => travellers(look, r)))) {
       const map = look.reach(profileId, waypoint.at, MOST_MOVED_M)
       if (!map || map.reachedAt(...waypoint.at)) continue

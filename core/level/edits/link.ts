@@ -85,3 +85,26 @@ export const turnLink = defineEdit<{ id: string }>(
     if (link) [link.fromId, link.toId] = [link.toId, link.fromId]
   },
 )
+
+/** Take a node out of a network and link its two neighbours in its stead. With more or fewer neighbours nothing happens. */
+export const dropNode = defineEdit<{ waypointId: string; routeId: string; linkId: string }>(
+  () => 'Drop a node',
+  (draft, { waypointId, routeId, linkId }) => {
+    const route = draft.routes[routeId]
+    const old = Object.entries(draft.links).filter(([, l]) => l.fromId === waypointId || l.toId === waypointId)
+    const ends = [...new Set(old.map(([, l]) => (l.fromId === waypointId ? l.toId : l.fromId)))]
+    if (!route || ends.length !== 2) return
+    removeLinks(draft as Level, new Set(old.map(([id]) => id)))
+    const joined = Object.values(draft.links).some((l) => ends.includes(l.fromId) && ends.includes(l.toId))
+    if (!joined) {
+      draft.links[linkId] = { fromId: ends[0], toId: ends[1], twoWay: true, costFactor: 1, share: 1, tags: [] }
+      route.linkIds.push(linkId)
+    }
+    const stopId = route.order.find((s) => route.stops[s].waypointId === waypointId)
+    if (stopId) {
+      delete route.stops[stopId]
+      route.order = route.order.filter((s) => s !== stopId)
+    }
+    dropUnused(draft as Level, [waypointId])
+  },
+)

@@ -1,0 +1,17 @@
+import type { Link } from '@tidytrail/core/level'
+import type { Look } from './check'
+
+/** "the link from Well to Gate": by the names of its ends where they have any. */
+export function linkLabel(look: Look, link: Link): string {
+  const name = (id: string) => look.thing('waypoints', id)?.name || nodeNumber(look, id)
+  return `the link ${link.twoWay ? 'between' : 'from'} ${name(link.fromId)} ${link.twoWay ? 'and' : 'to'} ${name(link.toId)}`
+}
+
+/** "node 4 of Harbour net": what a node without a name is called. */
+export function nodeNumber(look: Look, waypointId: string): string {
+  const user = look.users(waypointId)[0]
+  return user ? `node ${user.index + 1} of ${look.thing('routes', user.routeId)!.name}` : 'a waypoint'
+}
+
+export const nodeLabel = (look: Look, waypointId: string): string =>
+  look.thing('waypoints', waypointId)!.name || nodeNumber(look, waypointId)

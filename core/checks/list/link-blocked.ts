@@ -1,0 +1,42 @@
+import { mix3 } from '@tidytrail/core/geometry'
+import type { Check } from '../check'
+import { linkLabel } from '../links'
+import { travellers } from '../travellers'
+
+export const linkBlocked: Check = {
+  id: 'link.blocked',
+  stage: 'routes',
+  severity: 'blocker',
+  sentence: 'A link cannot be walked: something stands in it, or there is no floor, and it is no passage.',
+  each: 'links',
+  run(look, id) {
+    const link = look.thing('links', id)!
+    const from = look.thing('waypoints', link.fromId)!
+    const to = look.thing('waypoints', link.toId)!
+    const owners = look.owners(id)
+    for (const profileId of new Set(owners.flatMap((r) => travellers(look, r)))) {
+      const there = look.way(profileId, from.at, to.at, 'drawn')
+      const back = link.twoWay ? look.way(profileId, to.at, from.at, 'drawn') : there
+      if (!there || !back || (there.found && back.found)) continue
+      const name = look.thing('profiles', profileId)!.name
+      const oneWay = link.twoWay && (there.found || back.found)
+      const barred = there.found ? back : there
+      return [
+        {
+          subjects: [id, link.fromId, link.toId],
+          at: (!barred.found && barred.stopsAt) || mix3(from.at, to.at, 0.5),
+          message: `${name} cannot take ${linkLabel(look, link)}${oneWay ? ' one of its two ways' : ''}: nothing leads straight from one end to the other.`,
+          fix:
+            oneWay && there.found
+              ? {
+                  label: 'Make it one way',
+                  edit: 'changeThings',
+                  args: { in: 'links', changes: { [id]: { twoWay: false } } },
+                }
+              : { label: 'Delete the link', edit: 'cutLinks', args: { ids: [id] } },
+        },
+      ]
+    }
+    return []
+  },
+}

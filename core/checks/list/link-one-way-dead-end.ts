@@ -1,0 +1,34 @@
+import type { Check } from '../check'
+import { nodeLabel } from '../links'
+
+export const linkOneWayDeadEnd: Check = {
+  id: 'link.one-way-dead-end',
+  stage: 'routes',
+  severity: 'warning',
+  sentence: 'One can get to a node and not away from it.',
+  each: 'waypoints',
+  run(look, id) {
+    const at = look.linksAt(id)
+    if (at.length === 0) return []
+    const links = at.map((l) => ({ id: l, ...look.thing('links', l)! }))
+    if (links.some((l) => l.twoWay || l.fromId === id)) return []
+    // A route that goes on from here leads away too.
+    for (const { routeId, index } of look.users(id)) {
+      const route = look.thing('routes', routeId)!
+      if (route.kind !== 'network' && (index + 1 < route.order.length || route.travel !== 'one-way')) return []
+    }
+    const label = nodeLabel(look, id)
+    return [
+      {
+        subjects: [id, ...at],
+        at: look.thing('waypoints', id)!.at,
+        message: `One can get to ${label} and not away: ${links.length === 1 ? 'its link is' : `its ${links.length} links are`} one way.`,
+        fix: {
+          label: 'Let its first link lead both ways',
+          edit: 'changeThings',
+          args: { in: 'links', changes: { [links[0].id]: { twoWay: true } } },
+        },
+      },
+    ]
+  },
+}

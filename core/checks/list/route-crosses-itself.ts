@@ -1,0 +1,48 @@
+import { mix3, segmentsMeet, turn } from '@tidytrail/core/geometry'
+import { legsOf } from '@tidytrail/core/network'
+import type { Check } from '../check'
+import { stopPlaces } from '../stops'
+
+export const routeCrossesItself: Check = {
+  id: 'route.crosses-itself',
+  stage: 'routes',
+  severity: 'note',
+  sentence:
+    'The lines between the stops of a round, lane or circuit cross, as they do when two stops are in the wrong order.',
+  each: 'routes',
+  run(look, id) {
+    const route = look.thing('routes', id)!
+    const matters =
+      route.kind === 'lane' || route.kind === 'circuit' || (route.kind === 'patrol' && route.travel === 'round')
+    if (!matters || route.order.length < 4) return []
+    const places = stopPlaces(look, route)
+    const legs = legsOf(route)
+    for (let i = 0; i < legs.length; i++) {
+      for (let j = i + 2; j < legs.length; j++) {
+        if (i === 0 && legs[j].to === legs[0].from) continue
+        const [a, b] = [places[legs[i].from], places[legs[i].to]]
+        const [c, d] = [places[legs[j].from], places[legs[j].to]]
+        // On different storeys lines lie over one another without meeting.
+        const apart = Math.min(Math.max(a[2], b[2]) - Math.min(c[2], d[2]), Math.max(c[2], d[2]) - Math.min(a[2], b[2]))
+        if (apart < -1.5 || !segmentsMeet(a, b, c, d)) continue
+        const span = turn(a, b, c) - turn(a, b, d)
+        const at = span === 0 ? c : mix3(c, d, turn(a, b, c) / span)
+        // Reversing what lies between uncrosses the two legs.
+        const between = route.order.slice(legs[i].to, legs[j].from + 1).reverse()
+        return [
+          {
+            subjects: [id],
+            at,
+            message: `${route.name} crosses itself: leg ${legs[i].from + 1} to ${legs[i].to + 1} over leg ${legs[j].from + 1} to ${legs[j].to + 1}.`,
+            fix: {
+              label: `Reverse stops ${legs[i].to + 1} to ${legs[j].from + 1}`,
+              edit: 'orderStops',
+              args: { routeId: id, stopIds: between, from: legs[i].to },
+            },
+          },
+        ]
+      }
+    }
+    return []
+  },
+}

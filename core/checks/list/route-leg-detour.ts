@@ -1,0 +1,59 @@
+import { distance2, distanceToSegment, toMillimetre } from '@tidytrail/core/geometry'
+import { legsOf } from '@tidytrail/core/network'
+import type { Check } from '../check'
+import { derivedId } from '../derived-id'
+import { stopPlaces } from '../stops'
+import { travellers } from '../travellers'
+import { metres } from '../words'
+
+/** A way this much longer than the straight line, and longer by so many metres, is a detour. */
+const MOST_TIMES = 1.6
+const AND_M = 8
+
+export const routeLegDetour: Check = {
+  id: 'route.leg-detour',
+  stage: 'routes',
+  severity: 'note',
+  sentence: 'The way found from one stop to the next is much longer than the line between them.',
+  each: 'routes',
+  run(look, id) {
+    const route = look.thing('routes', id)!
+    if (route.kind === 'network' || route.legs !== 'found') return []
+    const places = stopPlaces(look, route)
+    for (const profileId of travellers(look, id)) {
+      for (const { from, to } of legsOf(route)) {
+        const way = look.leg(profileId, route, from, to)
+        const straightM = distance2(places[from], places[to])
+        if (!way?.found || way.lengthM < straightM * MOST_TIMES + AND_M || way.uses.length > 0) continue
+        const [a, b] = [places[from], places[to]]
+        const off = (p: readonly number[]) => distanceToSegment(p[0], p[1], a[0], a[1], b[0], b[1])
+        const corner = way.line.slice(1, -1).reduce((best, p) => (off(p) > off(best) ? p : best), way.line[0])
+        const at: [number, number, number] = [toMillimetre(corner[0]), toMillimetre(corner[1]), toMillimetre(corner[2])]
+        const [fromStop, toStop] = [route.order[from], route.order[to]]
+        return [
+          {
+            subjects: [id, route.stops[fromStop].waypointId, route.stops[toStop].waypointId],
+            at,
+            message: `Leg ${from + 1} to ${to + 1} of ${route.name} goes ${metres(way.lengthM)} round what is ${metres(straightM)} away.`,
+            ...(off(corner) > 1
+              ? {
+                  fix: {
+                    label: 'Put a stop at the detour’s corner',
+                    edit: 'addStop' as const,
+                    args: {
+                      routeId: id,
+                      stopId: derivedId('st', fromStop, toStop, 'd'),
+                      waypointId: derivedId('wp', fromStop, toStop, 'd'),
+                      at,
+                      index: from + 1,
+                    },
+                  },
+                }
+              : {}),
+          },
+        ]
+      }
+    }
+    return []
+  },
+}

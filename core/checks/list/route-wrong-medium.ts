@@ -1,0 +1,55 @@
+import type { Check } from '../check'
+import { stopPlaces } from '../stops'
+
+export const routeWrongMedium: Check = {
+  id: 'route.wrong-medium',
+  stage: 'routes',
+  severity: 'blocker',
+  sentence: 'Agents are told to follow a route that is not for their profile, or none of which they can travel.',
+  each: 'routes',
+  run(look, id) {
+    const route = look.thing('routes', id)!
+    if (route.kind === 'network' || route.order.length === 0) return []
+    const places = stopPlaces(look, route)
+    const told = new Set(look.followers(id).flatMap((s) => look.thing('spawners', s)?.profileId ?? []))
+    for (const profileId of [...told].sort()) {
+      const profile = look.thing('profiles', profileId)
+      if (!profile) continue
+      if (route.profileIds.length > 0 && !route.profileIds.includes(profileId)) {
+        return [
+          {
+            subjects: [id, profileId],
+            at: places[0],
+            message: `${profile.name} is told to follow ${route.name}, which is for ${route.profileIds.map((p) => look.thing('profiles', p)?.name ?? 'nobody').join(', ')}.`,
+            fix: {
+              label: `Let ${profile.name} use it`,
+              edit: 'changeThings',
+              args: { in: 'routes', changes: { [id]: { profileIds: [...route.profileIds, profileId] } } },
+            },
+          },
+        ]
+      }
+      const lost = places.every((p) => {
+        const map = look.reach(profileId, p, 1)
+        return map !== undefined && map.reachedAt(...p) === undefined
+      })
+      if (!lost || look.islandCount(profileId) === 0) continue
+      return [
+        {
+          subjects: [id, profileId],
+          at: places[0],
+          message: `${profile.name} moves ${MEDIUM_WORDS[profile.medium]}, and no stop of ${route.name} lies there.`,
+        },
+      ]
+    }
+    return []
+  },
+}
+
+const MEDIUM_WORDS = {
+  foot: 'on foot',
+  wheels: 'on wheels',
+  water: 'on water',
+  air: 'in the air',
+  amphibious: 'on land and water',
+} as const

@@ -1,0 +1,22 @@
+import type { Check } from '../check'
+import { waypointLabel } from '../words'
+
+export const waypointOrphan: Check = {
+  id: 'waypoint.orphan',
+  stage: 'routes',
+  severity: 'note',
+  sentence: 'A waypoint belongs to no route and no link, so nobody ever goes there.',
+  each: 'waypoints',
+  run(look, id) {
+    if (look.users(id).length > 0 || look.linksAt(id).length > 0) return []
+    const waypoint = look.thing('waypoints', id)!
+    return [
+      {
+        subjects: [id],
+        at: waypoint.at,
+        message: `${waypointLabel(look, id, waypoint)} belongs to no route and no link.`,
+        fix: { label: 'Delete the waypoint', edit: 'removeThings', args: { ids: [id] } },
+      },
+    ]
+  },
+}
