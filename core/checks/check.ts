@@ -1,10 +1,10 @@
 import { boxesMeet, boxOf, growBox, type Box2, type Point3 } from '@tidytrail/core/geometry'
-import { floorsAt, surfaceThing, type Floor, type SolidShape, type Terrain } from '@tidytrail/core/ground'
-import type { Collection, Level, Route, ThingOf } from '@tidytrail/core/level'
-import { legWay, profileAlong, type LegPlanner } from '@tidytrail/core/network'
+import { surfaceThing, type Floor, type SolidShape, type Terrain } from '@tidytrail/core/ground'
+import { COLLECTIONS, type Collection, type Level, type ThingOf } from '@tidytrail/core/level'
+import { profileAlong, type LegPlanner } from '@tidytrail/core/network'
 import { catchEnd, type CaughtEnd, type FoundPath, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
 import type { Finding, Severity, Stage } from './finding'
-import type { Net, Relation, Relations } from './relations'
+import { RELATIONS, type Net, type Relation, type Relations } from './relations'
 
 /** A rule a level is held against. One file each in `list/`. */
 export interface Check {
@@ -22,7 +22,11 @@ export interface Check {
 export interface CheckView {
   readonly level: Level
   readonly terrain: Terrain
+  /** The floors of the terrain at a place, lowest first. */
+  floorsAt(x: number, y: number): Floor[]
   plannerFor(profileId: string): LegPlanner | undefined
+  /** The ways of all legs of a route; the same list while none of them changed. */
+  legs(profileId: string, routeId: string): readonly PathAnswer[] | undefined
   /** Who has to do with whom; each the same object while nothing about it changed. */
   readonly relations: Relations
 }
@@ -34,16 +38,22 @@ export const WATER = -1_000_000_000
 /** What a look may have read beside places: a change in none of these leaves it as true as it was. */
 export type Source = Relation | 'reach' | 'settings' | Collection
 
+const SOURCES: readonly Source[] = [...RELATIONS, 'reach', 'settings', ...COLLECTIONS]
+const BITS = new Map(SOURCES.map((source, n) => [source, 1 << n]))
+export const sourceBit = (source: Source): number => BITS.get(source)!
+
 /**
  * The eyes of a check. Everything it is asked for is noted down, so that the runner can tell whether any of it has
  * changed since.
  */
 export class Look {
-  private readonly seen: { source: Source; read: (view: CheckView) => unknown; value: unknown }[] = []
+  private seen: { source: number; read: (view: CheckView) => unknown; value: unknown }[] | undefined
   /** The box of all places looked at. */
   private box: Box2 | undefined
-  /** Where it looked beside its own thing. */
-  readonly sources = new Set<Source>()
+  /** Where it looked beside single things, as bits. */
+  sources = 0
+  /** Ids of the single things it looked at beside its own. */
+  things: string[] | undefined
 
   constructor(
     private readonly view: CheckView,
@@ -52,8 +62,9 @@ export class Look {
 
   private note<T>(source: Source, read: (view: CheckView) => T): T {
     const value = read(this.view)
-    this.sources.add(source)
-    this.seen.push({ source, read, value })
+    const bit = sourceBit(source)
+    this.sources |= bit
+    ;(this.seen ??= []).push({ source: bit, read, value })
     return value
   }
 
@@ -70,9 +81,9 @@ export class Look {
   }
 
   thing<C extends Collection>(collection: C, id: string): ThingOf<C> | undefined {
-    const read = (v: CheckView) => v.level[collection][id] as ThingOf<C> | undefined
     // The runner itself watches the thing a check is about.
-    return id === this.own ? read(this.view) : this.note(collection, read)
+    if (id !== this.own) (this.things ??= []).push(id)
+    return this.view.level[collection][id] as ThingOf<C> | undefined
   }
 
   /** All things of a collection; the check runs again whenever any of them changes. */
@@ -123,7 +134,7 @@ export class Look {
   /** What something can rest on at a place, lowest first: floors, and the water's surface where there is water. */
   floors(x: number, y: number): Floor[] {
     this.noteBox(growBox({ minX: x, minY: y, maxX: x, maxY: y }, SAME_PLACE_M))
-    const floors = floorsAt(this.view.terrain, x, y)
+    const floors = this.view.floorsAt(x, y)
     const waterM = this.note('settings', (v) => v.level.settings.waterLevelM)
     if (waterM === null) return floors
     const bed = floors.findIndex((f) => f.z < waterM && f.ceilingM > waterM)
@@ -188,12 +199,9 @@ export class Look {
     return this.note('reach', (v) => v.plannerFor(profileId)?.way(from, to, legs))
   }
 
-  /** The way of a leg of a route from one stop to another, found or as it is drawn. Its places must have been looked at. */
-  leg(profileId: string, route: Route, from: number, to: number): PathAnswer | undefined {
-    return this.note('reach', (v) => {
-      const planner = v.plannerFor(profileId)
-      return planner && legWay(planner, route, v.level.waypoints, from, to)
-    })
+  /** The ways of all legs of a route, in order; undefined while the profile has no reach map. */
+  legs(profileId: string, routeId: string): readonly PathAnswer[] | undefined {
+    return this.note('reach', (v) => v.legs(profileId, routeId))
   }
 
   /** The floors walked on along a way, about every so many metres. */
@@ -217,8 +225,9 @@ export class Look {
   }
 
   /** Would reading again from the sources that changed give the same? */
-  stillReads(view: CheckView, stale: ReadonlySet<Source>): boolean {
-    for (const { source, read, value } of this.seen) if (stale.has(source) && read(view) !== value) return false
+  stillReads(view: CheckView, stale: number): boolean {
+    if ((this.sources & stale) === 0 || !this.seen) return true
+    for (const { source, read, value } of this.seen) if ((stale & source) !== 0 && read(view) !== value) return false
     return true
   }
 }

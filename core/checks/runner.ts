@@ -1,7 +1,7 @@
 import type { Box2 } from '@tidytrail/core/geometry'
 import { COLLECTIONS, type Collection } from '@tidytrail/core/level'
 import { CHECKS } from './all'
-import { Look, type Check, type CheckView, type Source } from './check'
+import { Look, sourceBit, type Check, type CheckView, type Source } from './check'
 import { SEVERITIES, type Finding } from './finding'
 import { RELATIONS } from './relations'
 
@@ -15,8 +15,10 @@ interface State {
   readonly kept: Map<string, Kept>
   /** Things with findings, so that gathering them does not mean going through all. */
   readonly found: Set<string>
-  /** Where any of its looks looked. */
-  readonly sources: Set<Source>
+  /** Where any of its looks looked, as bits. */
+  sources: number
+  /** Which of its things looked at a single thing of another kind or at a neighbour, by that thing's id. */
+  readonly readers: Map<string, string | Set<string>>
   /** Did any of its looks look at places? */
   places: boolean
 }
@@ -41,40 +43,48 @@ export class CheckRunner {
   run(view: CheckView, changed: readonly Box2[] | 'everywhere', touched?: Touched): Finding[] {
     const stale = this.staleSources(view, changed)
     const diffs = new Map<Collection, readonly string[]>()
+    const idsOf = (collection: Collection): readonly string[] => {
+      let ids = diffs.get(collection)
+      if (!ids) {
+        const known = this.before && touched?.(collection)
+        ids = known ?? changedIds(this.before?.level[collection], view.level[collection])
+        diffs.set(collection, ids)
+      }
+      return ids
+    }
+    // What no check has seen yet nobody has read yet.
+    const altered = this.before
+      ? COLLECTIONS.flatMap((c) => (this.before!.level[c] === view.level[c] ? [] : idsOf(c)))
+      : []
     const findings: Finding[] = []
     for (const check of this.checks) {
       let state = this.states.get(check)
       if (!state)
-        this.states.set(check, (state = { kept: new Map(), found: new Set(), sources: new Set(), places: false }))
-      let ids = diffs.get(check.each)
-      if (!ids) {
-        const known = this.before && touched?.(check.each)
-        ids = known ?? changedIds(this.before?.level[check.each], view.level[check.each])
-        diffs.set(check.each, ids)
-      }
-      this.refresh(check, state, view, ids, stale, changed)
+        this.states.set(
+          check,
+          (state = { kept: new Map(), found: new Set(), sources: 0, readers: new Map(), places: false }),
+        )
+      this.refresh(check, state, view, idsOf(check.each), altered, stale, changed)
       for (const id of state.found) findings.push(...state.kept.get(id)!.findings)
     }
     this.before = view
     const waived = new Set(Object.values(view.level.waivers).map((w) => `${w.check} ${w.subjects.join(' ')}`))
-    return findings.filter((f) => !waived.has(`${f.check} ${f.subjects.join(' ')}`)).sort(byGravity)
+    return findings
+      .map((finding) => ({ finding, key: keyOf(finding) }))
+      .filter(({ key }) => !waived.has(key))
+      .sort(byGravity)
+      .map(({ finding }) => finding)
   }
 
   /** The sources that are no longer what they were at the last run. */
-  private staleSources(view: CheckView, changed: readonly Box2[] | 'everywhere'): Set<Source> {
+  private staleSources(view: CheckView, changed: readonly Box2[] | 'everywhere'): number {
     const old = this.before
-    const stale = new Set<Source>(COLLECTIONS.filter((c) => old?.level[c] !== view.level[c]))
-    for (const r of RELATIONS) if (old?.relations[r] !== view.relations[r]) stale.add(r)
-    if (old?.level.settings !== view.level.settings) stale.add('settings')
-    if (
-      changed === 'everywhere' ||
-      changed.length > 0 ||
-      stale.has('profiles') ||
-      stale.has('spawners') ||
-      stale.has('passages')
-    )
-      stale.add('reach')
-    return stale
+    const other = COLLECTIONS.filter((c) => old?.level[c] !== view.level[c])
+    const stale: Source[] = [...other, ...RELATIONS.filter((r) => old?.relations[r] !== view.relations[r])]
+    if (old?.level.settings !== view.level.settings) stale.push('settings')
+    const moved = changed === 'everywhere' || changed.length > 0
+    if (moved || other.some((c) => c === 'profiles' || c === 'spawners' || c === 'passages')) stale.push('reach')
+    return stale.reduce((bits, source) => bits | sourceBit(source), 0)
   }
 
   private refresh(
@@ -82,16 +92,22 @@ export class CheckRunner {
     state: State,
     view: CheckView,
     ids: readonly string[],
-    stale: ReadonlySet<Source>,
+    altered: readonly string[],
+    stale: number,
     changed: readonly Box2[] | 'everywhere',
   ): void {
     const things = view.level[check.each] as Things
     const again = new Set(ids)
-    const asked = [...state.sources].some((s) => stale.has(s))
+    for (const id of altered) {
+      const readers = state.readers.get(id)
+      if (typeof readers === 'string') again.add(readers)
+      else if (readers) for (const reader of readers) again.add(reader)
+    }
+    const asked = (state.sources & stale) !== 0
     if (asked || (state.places && (changed === 'everywhere' || changed.length > 0))) {
       for (const [id, { look }] of state.kept) {
         if (again.has(id)) continue
-        if (look.saw(changed) || (asked && overlap(look.sources, stale) && !look.stillReads(view, stale))) again.add(id)
+        if (look.saw(changed) || (asked && !look.stillReads(view, stale))) again.add(id)
       }
     }
     for (const id of again) {
@@ -104,16 +120,19 @@ export class CheckRunner {
       const { id: name, severity, stage } = check
       const findings = check.run(look, id).map((f): Finding => ({ check: name, severity, stage, ...f }))
       state.kept.set(id, { look, findings })
-      for (const source of look.sources) state.sources.add(source)
+      state.sources |= look.sources
+      for (const read of look.things ?? []) addReader(state.readers, read, id)
       state.places ||= look.places
       if (findings.length > 0) state.found.add(id)
     }
   }
 }
 
-function overlap(a: ReadonlySet<Source>, b: ReadonlySet<Source>): boolean {
-  for (const source of a) if (b.has(source)) return true
-  return false
+function addReader(readers: State['readers'], read: string, id: string): void {
+  const known = readers.get(read)
+  if (known === undefined) readers.set(read, id)
+  else if (typeof known !== 'string') known.add(id)
+  else if (known !== id) readers.set(read, new Set([known, id]))
 }
 
 /** Ids that are new, gone or no longer the same object. */
@@ -125,10 +144,14 @@ function changedIds(before: Things | undefined, after: Things): string[] {
   return ids
 }
 
-function byGravity(a: Finding, b: Finding): number {
-  const graver = SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity)
-  if (graver !== 0) return graver
-  const ka = `${a.check} ${a.subjects.join(' ')}`
-  const kb = `${b.check} ${b.subjects.join(' ')}`
-  return ka < kb ? -1 : ka > kb ? 1 : 0
+const keyOf = (f: Finding) => `${f.check} ${f.subjects.join(' ')}`
+
+function byGravity(a: Keyed, b: Keyed): number {
+  const graver = SEVERITIES.indexOf(a.finding.severity) - SEVERITIES.indexOf(b.finding.severity)
+  return graver !== 0 ? graver : a.key < b.key ? -1 : a.key > b.key ? 1 : 0
+}
+
+interface Keyed {
+  readonly finding: Finding
+  readonly key: string
 }

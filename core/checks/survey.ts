@@ -1,8 +1,8 @@
 import { growBox, mergeBoxes, type Box2 } from '@tidytrail/core/geometry'
-import { terrainChanges, terrainOf, type Terrain } from '@tidytrail/core/ground'
+import { floorsAt, terrainChanges, terrainOf, type Floor, type Terrain } from '@tidytrail/core/ground'
 import { pointerKeys, type Level, type PatchOp } from '@tidytrail/core/level'
-import { LegPlanner, profilesInUse } from '@tidytrail/core/network'
-import { ReachMap, reachSource, TileBuilder } from '@tidytrail/core/reach'
+import { legsOf, legWay, LegPlanner, profilesInUse } from '@tidytrail/core/network'
+import { ReachMap, reachSource, TileBuilder, type PathAnswer } from '@tidytrail/core/reach'
 import type { CheckView } from './check'
 import type { Finding } from './finding'
 import { Relating } from './relations'
@@ -28,6 +28,7 @@ export class Survey {
   /** Paths of the patches no checks have run for yet; undefined when they are not known. */
   private touched: string[] | undefined
   private readonly relating = new Relating()
+  private readonly legs = new Map<string, readonly PathAnswer[]>()
 
   /** The ways over the reach map of a profile; undefined when nobody uses it, or it does not walk. */
   plannerFor = (profileId: string): LegPlanner | undefined => this.planners.get(profileId)
@@ -120,7 +121,44 @@ export class Survey {
   }
 
   private view(level: Level, terrain: Terrain): CheckView {
-    return { level, terrain, plannerFor: this.plannerFor, relations: this.relating.now }
+    // Several checks look at the same places one after the other; a run remembers what it found there.
+    const known = new Map<number, Map<number, Floor[]>>()
+    const remembered = (x: number, y: number): Floor[] => {
+      let row = known.get(x)
+      if (!row) known.set(x, (row = new Map()))
+      let floors = row.get(y)
+      if (!floors) row.set(y, (floors = floorsAt(terrain, x, y)))
+      return floors
+    }
+    return {
+      level,
+      terrain,
+      floorsAt: remembered,
+      plannerFor: this.plannerFor,
+      legs: this.legsIn(level),
+      relations: this.relating.now,
+    }
+  }
+
+  /** Ways of whole routes, each worked out once a run; a list that comes out the same is kept. */
+  private legsIn(level: Level): CheckView['legs'] {
+    const seen = new Set<string>()
+    return (profileId, routeId) => {
+      const key = `${profileId} ${routeId}`
+      const planner = this.planners.get(profileId)
+      const route = level.routes[routeId]
+      const before = this.legs.get(key)
+      if (seen.has(key)) return before
+      seen.add(key)
+      if (!planner || !route) {
+        this.legs.delete(key)
+        return undefined
+      }
+      const now = legsOf(route).map((leg) => legWay(planner, route, level.waypoints, leg.from, leg.to))
+      if (before && before.length === now.length && before.every((way, i) => way === now[i])) return before
+      this.legs.set(key, now)
+      return now
+    }
   }
 
   private addPending(changed: Box2[] | 'everywhere', margin: number): void {

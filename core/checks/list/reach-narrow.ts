@@ -3,6 +3,7 @@ import { topAt, type SolidShape } from '@tidytrail/core/ground'
 import type { Profile } from '@tidytrail/core/level'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
+import { stopPlaces } from '../stops'
 import { travellers } from '../travellers'
 import { metres } from '../words'
 
@@ -19,13 +20,14 @@ export const reachNarrow: Check = {
   run(look, id) {
     const route = look.thing('routes', id)!
     if (route.kind === 'network') return []
-    const places = route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!.at)
+    stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
       const profile = look.thing('profiles', profileId)!
       if (profile.medium === 'air') continue
       const wantedM = 2 * profile.radiusM + MARGIN_M
-      for (const leg of legsOf(route)) {
-        const way = look.way(profileId, places[leg.from], places[leg.to], route.legs)
+      const ways = look.legs(profileId, id)
+      for (const [n, leg] of legsOf(route).entries()) {
+        const way = ways?.[n]
         if (!way?.found) continue
         const lowM = Math.min(...way.line.map((p) => p[2]))
         const near = look.solidsIn(boxOf(way.line, wantedM)).filter((s) => s.topM > lowM + profile.stepM)

@@ -17,13 +17,15 @@ export const routeLegBlocked: Check = {
     const found: Omit<Finding, 'check' | 'stage' | 'severity'>[] = []
     const profiles = travellers(look, id)
     const places = route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!)
-    for (const leg of legsOf(route)) {
+    const legs = legsOf(route)
+    const ways = new Map(profiles.map((p) => [p, look.legs(p, id)]))
+    for (const [n, leg] of legs.entries()) {
       const fromId = route.stops[route.order[leg.from]].waypointId
       const toId = route.stops[route.order[leg.to]].waypointId
       const from = places[leg.from]
       const to = places[leg.to]
       for (const profileId of profiles) {
-        const way = look.way(profileId, from.at, to.at, route.legs)
+        const way = ways.get(profileId)?.[n]
         // Ends out of reach are findings of their own.
         if (!way || way.found || way.why !== 'apart') continue
         const map = look.reach(profileId, to.at, 0)!

@@ -21,8 +21,9 @@ export const routeLegDetour: Check = {
     if (route.kind === 'network' || route.legs !== 'found') return []
     const places = stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
-      for (const { from, to } of legsOf(route)) {
-        const way = look.leg(profileId, route, from, to)
+      const ways = look.legs(profileId, id)
+      for (const [n, { from, to }] of legsOf(route).entries()) {
+        const way = ways?.[n]
         const straightM = distance2(places[from], places[to])
         if (!way?.found || way.lengthM < straightM * MOST_TIMES + AND_M || way.uses.length > 0) continue
         const [a, b] = [places[from], places[to]]

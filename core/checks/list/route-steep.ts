@@ -23,8 +23,9 @@ export const routeSteep: Check = {
       const profile = look.thing('profiles', profileId)
       if (!profile || profile.medium === 'air' || profile.medium === 'water') continue
       const most = exact.tan(Math.min(profile.maxSlopeRad, 1.5)) * SHARE
-      for (const { from, to } of legsOf(route)) {
-        const way = look.leg(profileId, route, from, to)
+      const ways = look.legs(profileId, id)
+      for (const [n, { from, to }] of legsOf(route).entries()) {
+        const way = ways?.[n]
         if (!way?.found) continue
         const line = look.heightsAlong(profileId, way, OVER_M)
         for (let i = 1; i < line.length; i++) {
