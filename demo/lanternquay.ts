@@ -171,8 +171,8 @@ export function lanternquay(): Level {
 
   const sketch = new Sketch()
     .route('quayround', 'Quay round', 'round', [
-      { name: 'Gate steps', at: land(20, 70) },
-      { name: 'Bollard row', at: quay(46, 61), pause: 4, face: 'S' },
+      { name: 'Gate steps', at: land(20, 70), pause: 3, face: 'W' },
+      { name: 'Bollard row', at: land(46, 68), pause: 4, face: 'S' },
       { name: 'Slip head', at: quay(65, 63) },
       { name: 'Warehouse door', at: land(88, 69), pause: 8, face: 'N' },
       { name: 'Back lane', at: land(103, 106) },

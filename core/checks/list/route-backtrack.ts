@@ -1,6 +1,7 @@
 import { degrees, distance2, exact, type Point3 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { saysSomething, stopPlaces } from '../stops'
+import { travellers } from '../travellers'
 
 /** A turn sharper than this goes back where one came from. */
 const SHARP_RAD = (165 * Math.PI) / 180
@@ -17,10 +18,17 @@ export const routeBacktrack: Check = {
     const places = stopPlaces(look, route)
     const n = places.length
     const round = route.travel === 'round' && n > 2
+    const [profileId] = travellers(look, id)
+    const ways = profileId ? look.legs(profileId, id) : undefined
     for (let i = round ? 0 : 1; i < (round ? n : n - 1); i++) {
       const stopId = route.order[i]
       const [before, at, after] = [places[(i + n - 1) % n], places[i], places[(i + 1) % n]]
       if (saysSomething(route.stops[stopId]) || turnRad(before, at, after) < SHARP_RAD) continue
+      // What is found may come and go another way than the straight line.
+      const [came, goes] = [ways?.[(i + n - 1) % n], ways?.[i]]
+      if (route.legs === 'found' && came?.found && goes?.found) {
+        if (turnRad(came.line[came.line.length - 2], at, goes.line[1]) < SHARP_RAD) continue
+      }
       const swap = betterSwap(places, i, round)
       return [
         {

@@ -1,7 +1,8 @@
-import { mix3, segmentsMeet, turn } from '@tidytrail/core/geometry'
+import { mix3, segmentsMeet, turn, type Point3 } from '@tidytrail/core/geometry'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
+import { travellers } from '../travellers'
 
 export const routeCrossesItself: Check = {
   id: 'route.crosses-itself',
@@ -17,6 +18,8 @@ export const routeCrossesItself: Check = {
     if (!matters || route.order.length < 4) return []
     const places = stopPlaces(look, route)
     const legs = legsOf(route)
+    const [profileId] = travellers(look, id)
+    const ways = profileId ? look.legs(profileId, id) : undefined
     for (let i = 0; i < legs.length; i++) {
       for (let j = i + 2; j < legs.length; j++) {
         if (i === 0 && legs[j].to === legs[0].from) continue
@@ -25,6 +28,9 @@ export const routeCrossesItself: Check = {
         // On different storeys lines lie over one another without meeting.
         const apart = Math.min(Math.max(a[2], b[2]) - Math.min(c[2], d[2]), Math.max(c[2], d[2]) - Math.min(a[2], b[2]))
         if (apart < -1.5 || !segmentsMeet(a, b, c, d)) continue
+        // What is found may go round one another.
+        const [one, other] = [ways?.[i], ways?.[j]]
+        if (route.legs === 'found' && one?.found && other?.found && !linesMeet(one.line, other.line)) continue
         const span = turn(a, b, c) - turn(a, b, d)
         const at = span === 0 ? c : mix3(c, d, turn(a, b, c) / span)
         // Reversing what lies between uncrosses the two legs.
@@ -45,4 +51,10 @@ export const routeCrossesItself: Check = {
     }
     return []
   },
+}
+
+function linesMeet(a: readonly Point3[], b: readonly Point3[]): boolean {
+  for (let i = 1; i < a.length; i++)
+    for (let j = 1; j < b.length; j++) if (segmentsMeet(a[i - 1], a[i], b[j - 1], b[j])) return true
+  return false
 }
