@@ -1,14 +1,16 @@
 import type { Finding, Severity, Stage } from '@tidytrail/core/checks'
 import type { Box2, Point3 } from '@tidytrail/core/geometry'
-import type { Level, PatchOp } from '@tidytrail/core/level'
+import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
 import type { Island, Suggestion } from '@tidytrail/core/reach'
 import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type {
+  Connection,
   IslandFacts,
   LegAnswer,
+  RouteFacts,
   RouteWays,
   Surveyor,
   SurveyReport,
@@ -122,8 +124,18 @@ export const useSurveyStore = defineStore('survey', () => {
     ways.value = new Map(ways.value)
   }
 
-  const path = async (from: Point3, to: Point3, profile = profileId.value): Promise<LegAnswer | undefined> =>
-    profile ? surveyor?.path(profile, from, to) : undefined
+  const path = async (
+    from: Point3,
+    to: Point3,
+    profile = profileId.value,
+    legs: Route['legs'] = 'found',
+  ): Promise<LegAnswer | undefined> => (profile ? surveyor?.path(profile, from, to, legs) : undefined)
+  const facts = async (routeId: string): Promise<RouteFacts | undefined> => surveyor?.facts(routeId)
+  const connect = async (fromId: string, toId?: string, profile = profileId.value): Promise<Connection | undefined> =>
+    profile ? surveyor?.connect(profile, fromId, toId) : undefined
+  const inSight = async (waypointIds: readonly string[], withinM: number, profile = profileId.value) =>
+    profile ? ((await surveyor?.inSight(profile, waypointIds, withinM)) ?? []) : []
+  const spare = async (routeId: string, stretch: number) => (await surveyor?.spare(routeId, stretch)) ?? []
   const whyNot = async (at: Point3, profile = profileId.value) => (profile ? surveyor?.whyNot(profile, at) : undefined)
 
   /** Fills in what is known of the islands of the profile looked at. */
@@ -176,6 +188,11 @@ export const useSurveyStore = defineStore('survey', () => {
     start,
     stop,
     path,
+    facts,
+    connect,
+    inSight,
+    spare,
+    seen,
     whyNot,
     rebuilding,
     suggestions,

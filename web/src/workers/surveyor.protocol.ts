@@ -1,6 +1,7 @@
 import type { Finding } from '@tidytrail/core/checks'
 import type { Box2, Point3 } from '@tidytrail/core/geometry'
-import type { Level, PatchOp } from '@tidytrail/core/level'
+import type { Level, PatchOp, Route } from '@tidytrail/core/level'
+import type { Elevation, GraphEdge, RouteMeasures, TimeField } from '@tidytrail/core/network'
 import type { Island, IslandGap, PathAnswer, Suggestion } from '@tidytrail/core/reach'
 import type { LookedUp } from '../stores/assets'
 
@@ -58,6 +59,43 @@ export interface Stipple {
   readonly islands: Uint16Array
 }
 
+/** What can be reached from a waypoint over the graph, by direction and profile. */
+export interface Connection {
+  readonly fromId: string
+  readonly toId: string | undefined
+  /** Seconds to every waypoint that can be reached. */
+  readonly seconds: Readonly<Record<string, number>>
+  /** The same over the plain, for contour rings. */
+  readonly field: TimeField | undefined
+  /** Waypoints with a link or leg; strongly connected parts of more than one; parts that hang together at all. */
+  readonly total: number
+  readonly parts: number
+  readonly looseParts: number
+  /** The strongly connected part each waypoint belongs to, the largest being 0. */
+  readonly strongPart: Readonly<Record<string, number>>
+  readonly deadEnds: readonly string[]
+  readonly cutNodes: readonly string[]
+  readonly bridges: readonly GraphEdge[]
+  /** The shortest way to the other waypoint over the graph, and over the reach map. */
+  readonly overGraph:
+    | {
+        readonly ids: readonly string[]
+        readonly lines: readonly (readonly Point3[])[]
+        readonly metres: number
+        readonly seconds: number
+      }
+    | undefined
+  readonly overReach:
+    { readonly line: readonly Point3[]; readonly metres: number; readonly seconds: number } | undefined
+}
+
+/** A route from the side, and its figures. */
+export interface RouteFacts {
+  readonly profileId: string
+  readonly elevation: Elevation
+  readonly measures: RouteMeasures
+}
+
 /** The surveyor as the main thread sees it: a mirror of the level, and questions about it. */
 export interface Surveyor {
   start(listener: SurveyListener): void
@@ -68,9 +106,16 @@ export interface Surveyor {
   /** Works the reach of these profiles out even while nobody in the level has them. */
   watch(profileIds: readonly string[]): void
   /** The way between two places for a profile, with the reason where there is none. */
-  path(profileId: string, from: Point3, to: Point3): LegAnswer | undefined
+  path(profileId: string, from: Point3, to: Point3, legs?: Route['legs']): LegAnswer | undefined
   /** Why a profile cannot stand somewhere; undefined when it can. */
   whyNot(profileId: string, at: Point3): { reached: boolean; text: string; island: number } | undefined
+  /** The side view and figures of a route, for the profile that follows it. */
+  facts(routeId: string): RouteFacts | undefined
+  connect(profileId: string, fromId: string, toId: string | undefined): Connection | undefined
+  /** Pairs of waypoints that see each other within a distance. */
+  inSight(profileId: string, waypointIds: readonly string[], withinM: number): [string, string][]
+  /** Links of a network that can go, each way through the others being at most so many times as long. */
+  spare(routeId: string, stretch: number): string[]
   /** Facts about the largest islands of a profile, in their order. */
   islands(profileId: string): readonly IslandFacts[]
   /** Places where a profile could jump or drop from island to island. */

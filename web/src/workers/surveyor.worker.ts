@@ -1,9 +1,20 @@
 import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
-import { climbOf, type Point3 } from '@tidytrail/core/geometry'
-import { isMesh, meshAsset, provideAsset } from '@tidytrail/core/ground'
-import { applyPatch, type Level, type PatchOp } from '@tidytrail/core/level'
-import { legsOf, profileAlong, profilesOfRoute, timeOverCovers } from '@tidytrail/core/network'
+import { climbOf, distance3, type Point3 } from '@tidytrail/core/geometry'
+import { isMesh, meshAsset, provideAsset, terrainOf } from '@tidytrail/core/ground'
+import { applyPatch, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
+import {
+  courseOf,
+  elevationOf,
+  legsOf,
+  legWay,
+  measureRoute,
+  pairsInSight,
+  profileAlong,
+  profilesOfRoute,
+  pruneLinks,
+  timeOverCovers,
+} from '@tidytrail/core/network'
 import {
   nearestGap,
   passageFor,
@@ -14,6 +25,7 @@ import {
   type Tile,
 } from '@tidytrail/core/reach'
 import { expose } from 'comlink'
+import { connect } from './connect'
 import { islandUsers } from './island-users'
 import { drawMeshPlan } from './mesh-plan'
 import { stipple } from './stipple'
@@ -117,8 +129,7 @@ function report(current: Level, of: number, tookMs: number): SurveyReport {
     const profileId = profilesOfRoute(current, id).find((p) => survey.plannerFor(p))
     const planner = profileId === undefined ? undefined : survey.plannerFor(profileId)
     if (!planner || profileId === undefined) continue
-    const at = (i: number) => current.waypoints[route.stops[route.order[i]].waypointId].at
-    const ways = legsOf(route).map((leg) => planner.way(at(leg.from), at(leg.to), route.legs))
+    const ways = legsOf(route).map((leg) => legWay(planner, route, current.waypoints, leg.from, leg.to))
     const before = sentWays.get(id)
     if (before && before.ways.length === ways.length && before.ways.every((w, i) => w === ways[i])) continue
     const climbM = ways.reduce((sum, w) => sum + (w.found ? climbOf(profileAlong(planner.map, w.line)) : 0), 0)
@@ -158,10 +169,10 @@ const surveyor: Surveyor = {
     again = true
     void work()
   },
-  path(profileId: string, from: Point3, to: Point3): LegAnswer | undefined {
+  path(profileId: string, from: Point3, to: Point3, legs: Route['legs'] = 'found'): LegAnswer | undefined {
     const planner = survey.plannerFor(profileId)
     if (!planner || planner.map.version === 0) return undefined
-    const way = planner.way(from, to)
+    const way = planner.way(from, to, legs)
     const why = way.found
       ? undefined
       : way.why === 'start-off-reach'
@@ -190,6 +201,49 @@ const surveyor: Surveyor = {
       text: why ?? 'can stand here',
       island: why === undefined && spot ? map.islandOf(spot) : -1,
     }
+  },
+  facts(routeId) {
+    const route = level?.routes[routeId]
+    const profileId = level && route && profilesOfRoute(level, routeId).find((p) => survey.plannerFor(p))
+    const planner = profileId === undefined ? undefined : survey.plannerFor(profileId)
+    if (!level || !route || !profileId || !planner || route.kind === 'network' || route.order.length < 2)
+      return undefined
+    const { waypoints } = level
+    const places = route.order.map((s) => waypoints[route.stops[s].waypointId].at)
+    const ways = legsOf(route).map((leg) => legWay(planner, route, waypoints, leg.from, leg.to))
+    const elevation = elevationOf(route, places, ways, terrainOf(level))
+    const course = courseOf(route, waypoints)
+    const measures = measureRoute(route, course, ways, elevation, level.profiles[profileId], level.covers)
+    return { profileId, elevation, measures }
+  },
+  connect(profileId, fromId, toId) {
+    const planner = survey.plannerFor(profileId)
+    return level && planner ? connect(level, planner, profileId, fromId, toId) : undefined
+  },
+  inSight(profileId, waypointIds, withinM) {
+    const planner = survey.plannerFor(profileId)
+    if (!level || !planner) return []
+    const { waypoints } = level
+    const ids = waypointIds.filter((id) => waypoints[id])
+    const places = ids.map((id) => waypoints[id].at)
+    return pairsInSight(places, withinM, (a, b) => {
+      const way = planner.way(a, b, 'drawn')
+      return way.found && way.uses.length === 0
+    }).map(([a, b]) => [ids[a], ids[b]])
+  },
+  spare(routeId, stretch) {
+    const route = level?.routes[routeId]
+    if (!level || !route) return []
+    const { links, waypoints } = level
+    const nodes = new Map<string, number>()
+    const number = (id: string) => nodes.get(id) ?? (nodes.set(id, nodes.size), nodes.size - 1)
+    const list = route.linkIds.map((id) => {
+      const { fromId, toId, twoWay, costFactor } = links[id]
+      const cost = distance3(waypoints[fromId].at, waypoints[toId].at) * costFactor
+      return { from: number(fromId), to: number(toId), cost, twoWay }
+    })
+    const kept = new Set(pruneLinks(nodes.size, list, stretch))
+    return route.linkIds.filter((_, k) => !kept.has(k))
   },
   islands(profileId) {
     const map = survey.plannerFor(profileId)?.map
