@@ -13,8 +13,10 @@ import { drawGhosts, drawRebuilding } from './layers/ghosts'
 import { drawFrameChosen, drawMeshes, drawMeshLabels, drawUnderlays, underlayRing } from './layers/imports'
 import { drawPassages, drawSuggestions } from './layers/passages'
 import { drawReach } from './layers/reach'
-import { drawRouteLine, drawStops } from './layers/routes'
+import { drawLinks, drawNodes } from './layers/links'
+import { drawRouteLines, drawStops } from './layers/routes'
 import { drawSolidChosen, drawSolidLabels, drawSolids } from './layers/solids'
+import { besideOneAnother } from './side-by-side'
 import { hitAt, type HitKind } from './hit'
 import { readInks, type Inks } from './inks'
 import type { Pen } from './pen'
@@ -67,6 +69,9 @@ const chosenRoutes = computed(() => {
   return ids
 })
 
+/** Where routes that share legs are drawn beside one another. */
+const shifts = computed(() => besideOneAnother(levels.level?.routes ?? {}))
+
 const context = {
   levels,
   sheet,
@@ -90,6 +95,7 @@ const context = {
       agents,
       shown: sheet.shown,
       chosen: chosenRoutes.value,
+      shifts: shifts.value,
       suggestions: survey.suggestions,
       stage: sheet.stage,
       pictures: assets.pictures,
@@ -347,6 +353,7 @@ function paintOver(level: Level) {
     if (sheet.stage === 'reach') drawSuggestions(pen, survey.suggestions, hovered ? Number(hovered[1]) : undefined)
   }
   if (sheet.shown.routes) {
+    drawLinks(pen, level, chosen.value, sheet.hovered)
     const routes = Object.entries(level.routes)
       .filter(([, r]) => !r.hidden && r.kind !== 'network')
       .sort(([a], [b]) => Number(chosenRoutes.value.has(a)) - Number(chosenRoutes.value.has(b)))
@@ -355,9 +362,11 @@ function paintOver(level: Level) {
       hovered: sheet.hovered === id,
       chosenStops: chosen.value,
       ways: survey.ways.get(id)?.ways,
+      shifts: shifts.value.get(id),
     }))
-    routes.forEach(([, route], i) => drawRouteLine(pen, level, route, looks[i]))
+    drawRouteLines(pen, level, routes, looks)
     routes.forEach(([, route], i) => drawStops(pen, level, route, looks[i]))
+    drawNodes(pen, level, chosen.value, sheet.hovered)
   }
   if (sheet.shown.spawners) drawSpawners(pen, level, chosen.value, sheet.hovered)
   drawPlaces(pen, level, chosen.value)

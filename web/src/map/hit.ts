@@ -1,11 +1,12 @@
 import type { Finding } from '@tidytrail/core/checks'
-import { distanceToLine, distanceToRing, ringHolds } from '@tidytrail/core/geometry'
+import { besideLine, distanceToLine, distanceToRing, distanceToSegment, ringHolds } from '@tidytrail/core/geometry'
 import { terrainOf } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import type { Suggestion } from '@tidytrail/core/reach'
-import { legsOf } from '@tidytrail/core/network'
+import { courseOf } from '@tidytrail/core/network'
 import type { RouteWays } from '../workers/surveyor.protocol'
 import { underlayRing } from './layers/imports'
+import { usedWaypoints } from './layers/links'
 import { bowMiddle } from './layers/passages'
 import { toScreenX, toScreenY, type Viewport } from './viewport'
 
@@ -16,6 +17,9 @@ export type Hit =
   | { kind: 'agent'; id: string }
   | { kind: 'finding'; id: string; finding: Finding }
   | { kind: 'leg'; id: string; leg: number }
+  | { kind: 'link'; id: string }
+  /** A waypoint that belongs to no route and no link. */
+  | { kind: 'waypoint'; id: string }
   | { kind: 'solid'; id: string }
   | { kind: 'mesh'; id: string }
   | { kind: 'cover'; id: string }
@@ -42,6 +46,8 @@ export interface HitScene {
   stage: string
   /** Sizes of the pictures underlays show, by asset. */
   pictures: ReadonlyMap<string, { width: number; height: number }>
+  /** How far beside their line routes that share a leg are drawn, pixels. */
+  shifts?: ReadonlyMap<string, readonly number[]>
   /** Routes whose stops win over others that lie on the same place. */
   chosen: ReadonlySet<string>
 }
@@ -80,22 +86,40 @@ export function hitAt(scene: HitScene, sx: number, sy: number, kinds?: readonly 
     }
   }
   if (best) return best
+  if (shown.routes && wants('waypoint')) {
+    const used = usedWaypoints(level)
+    for (const [id, w] of Object.entries(level.waypoints)) if (!used.has(id)) offer(off(w.at), { kind: 'waypoint', id })
+  }
+  if (best) return best
   if (shown.spawners && wants('spawner')) {
     for (const [id, s] of Object.entries(level.spawners)) if (!s.hidden) offer(off(s.at), { kind: 'spawner', id })
   }
   if (best) return best
+  const px = view.x + (sx - view.width / 2) / view.scale
+  const py = view.y - (sy - view.height / 2) / view.scale
   if (shown.routes && wants('leg')) {
     bestPx = LEG_PX
     for (const [id, route] of Object.entries(level.routes)) {
-      if (route.hidden) continue
+      if (route.hidden || route.kind === 'network') continue
       const ways = scene.ways.get(id)?.ways
-      legsOf(route).forEach((leg, i) => {
+      const own = scene.shifts?.get(id)
+      courseOf(route, level.waypoints).forEach((line, i) => {
         const way = ways?.[i]
-        const at = (k: number) => level.waypoints[route.stops[route.order[k]].waypointId].at
-        const line = way?.found ? way.line : [at(leg.from), at(leg.to)]
-        const onScreen = line.map((p) => [toScreenX(view, p[0]), toScreenY(view, p[1])])
-        offer(distanceToLine(onScreen, sx, sy) - (scene.chosen.has(id) ? 1 : 0), { kind: 'leg', id, leg: i })
+        const drawn = way?.found ? way.line : line
+        const shift = own?.[i] ?? 0
+        const near = shift === 0 ? drawn : besideLine(drawn, shift / view.scale)
+        const wide = route.kind === 'lane' ? (route.widthM * view.scale) / 2 : 0
+        const m = Math.max(0, distanceToLine(near, px, py) * view.scale - wide)
+        offer(m - (scene.chosen.has(id) ? 1 : 0), { kind: 'leg', id, leg: i })
       })
+    }
+  }
+  if (shown.routes && wants('link')) {
+    const hidden = new Set(Object.values(level.routes).flatMap((r) => (r.hidden ? r.linkIds : [])))
+    for (const [id, { fromId, toId }] of Object.entries(level.links)) {
+      if (hidden.has(id)) continue
+      const [a, b] = [level.waypoints[fromId].at, level.waypoints[toId].at]
+      offer(distanceToSegment(px, py, a[0], a[1], b[0], b[1]) * view.scale, { kind: 'link', id })
     }
   }
   if (best) return best
@@ -122,8 +146,7 @@ export function hitAt(scene: HitScene, sx: number, sy: number, kinds?: readonly 
       for (const [id, t] of Object.entries(list)) if (!t.hidden) offer(off(t.at), { kind: 'place', id })
   }
   if (best) return best
-  const x = view.x + (sx - view.width / 2) / view.scale
-  const y = view.y - (sy - view.height / 2) / view.scale
+  const [x, y] = [px, py]
   if (shown.solids && (wants('solid') || wants('mesh'))) {
     const { solids, meshes, near } = terrainOf(level)
     const top = near({ minX: x, minY: y, maxX: x, maxY: y })

@@ -29,7 +29,7 @@ const NAMES = [
   'desk',
   'on-fill',
 ] as const
-type InkName = (typeof NAMES)[number]
+export type InkName = (typeof NAMES)[number]
 
 /** Reads the page's colours and makes the patterns; done again when day turns to night. */
 export function readInks(ratio: number): Inks {
