@@ -61,13 +61,18 @@ export const addStop = defineEdit<{
   stopId: string
   waypointId: string
   at?: readonly number[]
+  /** The marker a new waypoint stands for. */
+  markerId?: string
   index?: number
 }>(
   (level, { routeId }) => `Add a stop to ${routeName(level, routeId)}`,
-  (draft, { routeId, stopId, waypointId, at, index }) => {
+  (draft, { routeId, stopId, waypointId, at, markerId, index }) => {
     const route = draft.routes[routeId]
     if (!route) return
-    if (at) draft.waypoints[waypointId] = { name: '', at: roundPlace(at), liftM: 0, markerId: null, tags: [] }
+    if (at) {
+      const marker = markerId && draft.markers[markerId] ? markerId : null
+      draft.waypoints[waypointId] = { name: '', at: roundPlace(at), liftM: 0, markerId: marker, tags: [] }
+    }
     if (!draft.waypoints[waypointId]) return
     route.stops[stopId] = plainStop(waypointId)
     route.order.splice(index ?? route.order.length, 0, stopId)

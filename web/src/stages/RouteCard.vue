@@ -66,7 +66,7 @@ function onStopKey(event: KeyboardEvent, stopId: string, i: number) {
 }
 
 function goOn() {
-  sheet.goOnWith = props.id
+  sheet.goOnWith = { routeId: props.id, from: 'last' }
   sheet.stage = 'routes'
   sheet.toolId = 'draw'
 }

@@ -51,8 +51,8 @@ export const useSheetStore = defineStore('sheet', () => {
   const panels = reactive({ register: true, card: true, drawer: true, legend: false })
   const drawerTab = ref('findings')
   const pointer = shallowRef<{ x: number; y: number; z: number }>()
-  /** The route the drawing tool is to go on with when it is next taken in hand. */
-  const goOnWith = ref<string>()
+  /** The route the drawing tool is to go on with when it is next taken in hand, and from which end. */
+  const goOnWith = shallowRef<{ routeId: string; from: 'first' | 'last' }>()
   /** A line of help or refusal from the tool in hand. */
   const hint = ref('')
   /** Dialogs that anything on the sheet may open. */

@@ -1,45 +1,83 @@
-import type { Point3 } from '@tidytrail/core/geometry'
-import { addRoute, addStop, freshName, removeStops, removeThings, setTravel } from '@tidytrail/core/level'
-import { profilesOfRoute } from '@tidytrail/core/network'
+import { spaced, type Point3 } from '@tidytrail/core/geometry'
+import {
+  addRoute,
+  addStop,
+  freshName,
+  joinRoutes,
+  removeStops,
+  removeThings,
+  type EditResult,
+  type Level,
+} from '@tidytrail/core/level'
+import { fewest, profilesOfRoute } from '@tidytrail/core/network'
+import type { Hit } from '../map/hit'
 import { label, traceLine, X, Y } from '../map/pen'
 import { randomId } from '../stores/random-id'
 import { metres } from '../ui/figures'
 import type { LegAnswer } from '../workers/surveyor.protocol'
+import { drawing, KIND_WORDS } from './draw-options'
+import { middleBetween } from './snapping'
 import type { MakeTool, MapPointer } from './tool'
 
-/** Draws a patrol stop by stop, with the next leg shown before it is placed. */
+/** The pointer has to go this far for a drag to be a stroke, pixels. */
+const STROKE_PX = 8
+/** Edges farther apart than this have no middle to walk in, metres. */
+const MIDDLE_WITHIN_M = 20
+/** A stroke gives at most so many stops. */
+const MOST_STOPS = 2000
+
+/** Where a stop is to go: at a place, at a waypoint there is, or at a marker. */
+interface Target {
+  readonly at: Point3
+  readonly waypointId?: string
+  readonly markerId?: string
+}
+
+/** Draws a route of any kind stop by stop, or by strokes, with the next leg shown before it is placed. */
 export const drawRouteTool: MakeTool = (ctx) => {
   let routeId: string | undefined
+  /** Which end is drawn on from. */
+  let end: 'last' | 'first' = 'last'
   let over: Point3 | undefined
   let preview: LegAnswer | undefined
   let asked = 0
+  let began: MapPointer | undefined
+  let stroke: Point3[] = []
 
   const route = () => (routeId ? ctx.levels.doc.routes[routeId] : undefined)
-  const lastPlace = (): Point3 | undefined => {
+  const endStop = (which = end) => {
     const r = route()
-    const stop = r?.order.at(-1)
-    return r && stop ? ctx.levels.doc.waypoints[r.stops[stop].waypointId].at : undefined
+    return r && (which === 'last' ? r.order.at(-1) : r.order[0])
+  }
+  const lastPlace = (): Point3 | undefined => {
+    const stop = endStop()
+    return stop ? ctx.levels.doc.waypoints[route()!.stops[stop].waypointId].at : undefined
   }
 
   /** The pointer's place: on the floor nearest to the last stop, and with Shift at a multiple of 45° from it. */
   function placeOf(p: MapPointer): Point3 {
     const last = lastPlace()
+    const nearZ = last?.[2]
+    if (drawing.middle && !p.alt) {
+      const middle = middleBetween(ctx.levels.doc, p.x, p.y, MIDDLE_WITHIN_M)
+      if (middle) return ctx.place(middle[0], middle[1], { free: true, nearZ })
+    }
     if (!last) return p.at
-    if (!p.shift) return ctx.place(p.x, p.y, { free: p.alt, nearZ: last[2] })
+    if (!p.shift) return ctx.place(p.x, p.y, { free: p.alt, nearZ })
     const angle = (Math.round(Math.atan2(p.y - last[1], p.x - last[0]) / (Math.PI / 4)) * Math.PI) / 4
     const length = (p.x - last[0]) * Math.cos(angle) + (p.y - last[1]) * Math.sin(angle)
-    return ctx.place(last[0] + Math.cos(angle) * length, last[1] + Math.sin(angle) * length, {
-      free: true,
-      nearZ: last[2],
-    })
+    return ctx.place(last[0] + Math.cos(angle) * length, last[1] + Math.sin(angle) * length, { free: true, nearZ })
   }
 
   async function ask(to: Point3): Promise<void> {
     const from = lastPlace()
-    if (!from || !routeId) return
+    const r = route()
+    if (!from || !routeId || !r) return
     const mine = ++asked
     const profile = profilesOfRoute(ctx.levels.doc, routeId)[0]
-    const answer = await ctx.survey.path(from, to, profile)
+    const answer = await (end === 'last'
+      ? ctx.survey.path(from, to, profile, r.legs)
+      : ctx.survey.path(to, from, profile, r.legs))
     if (mine !== asked) return
     preview = answer
     ctx.redraw()
@@ -47,14 +85,18 @@ export const drawRouteTool: MakeTool = (ctx) => {
 
   /** Takes up the route it was asked to go on with, and lets go of one that undo has taken away. */
   function catchUp(): void {
-    const asked = ctx.sheet.goOnWith
+    const wanted = ctx.sheet.goOnWith
     ctx.sheet.goOnWith = undefined
-    if (asked && ctx.levels.doc.routes[asked]) routeId = asked
+    if (wanted && ctx.levels.doc.routes[wanted.routeId]) {
+      routeId = wanted.routeId
+      end = wanted.from
+    }
     if (routeId && !route()) forget()
   }
 
   function forget(): void {
     routeId = undefined
+    end = 'last'
     preview = undefined
     asked++
   }
@@ -72,46 +114,126 @@ export const drawRouteTool: MakeTool = (ctx) => {
     ctx.done()
   }
 
+  /** Adds stops at the end that is drawn on, beginning a route when there is none. */
+  function add(targets: readonly Target[]): void {
+    const fresh = !route()
+    const id = routeId ?? randomId('routes')
+    const name = fresh ? freshName(ctx.levels.doc.routes, KIND_WORDS[drawing.kind]) : ''
+    const index = end === 'first' && !fresh ? 0 : undefined
+    const edits = targets.flatMap(({ at, waypointId, markerId }) => {
+      const made = waypointId ?? randomId('waypoints')
+      const args = {
+        routeId: id,
+        stopId: randomId('stops'),
+        waypointId: made,
+        at: waypointId ? undefined : at,
+        markerId,
+        index,
+      }
+      return [(level: Level): EditResult => addStop.apply(level, args)]
+    })
+    if (fresh) edits.unshift((level) => addRoute.apply(level, { id, name, kind: drawing.kind }))
+    const word = fresh
+      ? `Start ${name}`
+      : targets.length === 1
+        ? `Add a stop to ${route()!.name}`
+        : `Add ${targets.length} stops to ${route()!.name}`
+    ctx.levels.together(word, edits)
+    routeId = id
+    if (fresh) ctx.sheet.choose([id])
+    preview = undefined
+    ctx.redraw()
+  }
+
+  function takeStroke(): void {
+    const line = drawing.drag === 'freehand' ? fewest(stroke, drawing.toleranceM) : spaced(stroke, drawing.spacingM)
+    stroke = []
+    if (line.length > MOST_STOPS) {
+      ctx.sheet.hint = `That would be ${line.length} stops; at most ${MOST_STOPS} are drawn at once. Draw a wider spacing or tolerance.`
+      return
+    }
+    let z = lastPlace()?.[2]
+    const placed = line.map(([x, y]) => {
+      const at = ctx.place(x, y, { free: true, nearZ: z })
+      z = at[2]
+      return { at }
+    })
+    add(placed)
+  }
+
+  function targetOf(p: MapPointer, hit: Hit | undefined): Target {
+    if (hit?.kind === 'stop') return { at: ctx.levels.doc.waypoints[hit.waypointId].at, waypointId: hit.waypointId }
+    if (hit?.kind === 'waypoint') return { at: ctx.levels.doc.waypoints[hit.id].at, waypointId: hit.id }
+    const marker = hit?.kind === 'place' ? ctx.levels.doc.markers[hit.id] : undefined
+    if (marker) return { at: marker.at, markerId: (hit as { id: string }).id }
+    return { at: placeOf(p) }
+  }
+
   return {
     id: 'draw',
     label: 'Draw',
     key: 'd',
     stages: ['routes'],
-    hint: 'Click to place stops; a click on the first one closes the round. Enter ends, Backspace takes the last back.',
+    hint: 'Click to place stops, or drag a stroke. A click on the first closes it; Enter ends, Backspace takes the last back.',
     cursor: 'crosshair',
-    down: () => true,
-    up(p) {
+    down(p) {
       catchUp()
-      const hit = ctx.hit(p, ['stop'])
-      const r = route()
-      if (r && routeId && hit?.kind === 'stop' && hit.id === r.order[0] && r.order.length > 2) {
-        ctx.levels.perform(setTravel, { routeId, travel: 'round' })
-        return finish()
-      }
-      const stopId = randomId('stops')
-      const shared = hit?.kind === 'stop' ? hit.waypointId : undefined
-      if (shared && r && r.order.length > 0 && r.stops[r.order.at(-1)!].waypointId === shared) return
-      const waypointId = shared ?? randomId('waypoints')
-      const at = shared ? undefined : placeOf(p)
-      if (r && routeId) ctx.levels.perform(addStop, { routeId, stopId, waypointId, at })
-      else {
-        const id = randomId('routes')
-        const name = freshName(ctx.levels.doc.routes, 'Patrol')
-        ctx.levels.together(`Start ${name}`, [
-          (level) => addRoute.apply(level, { id, name, kind: 'patrol' }),
-          (level) => addStop.apply(level, { routeId: id, stopId, waypointId, at }),
-        ])
-        routeId = id
-        ctx.sheet.choose([id])
-      }
-      preview = undefined
-      ctx.redraw()
+      began = p
+      stroke = []
+      return true
     },
-    move(p) {
+    move(p, dragging) {
       catchUp()
+      if (dragging && began) {
+        if (stroke.length > 0 || Math.hypot(p.sx - began.sx, p.sy - began.sy) > STROKE_PX) {
+          if (stroke.length === 0) stroke.push([began.x, began.y, 0])
+          stroke.push([p.x, p.y, 0])
+          preview = undefined
+          ctx.redraw()
+        }
+        return
+      }
       over = placeOf(p)
       void ask(over)
       ctx.redraw()
+    },
+    up(p) {
+      catchUp()
+      began = undefined
+      if (stroke.length > 1) return takeStroke()
+      const hit = ctx.hit(p, ['stop', 'waypoint', 'place'])
+      const r = route()
+      if (!r && !p.shift && hit?.kind === 'stop') {
+        // An end of the chosen route is drawn on (not with Shift); any other waypoint is shared by the new one.
+        const own = ctx.levels.doc.routes[hit.routeId]
+        const atEnd = hit.id === own.order.at(-1) ? 'last' : hit.id === own.order[0] ? 'first' : undefined
+        if (
+          ctx.sheet.selected.includes(hit.routeId) &&
+          atEnd &&
+          own.travel !== 'round' &&
+          !own.locked &&
+          own.kind !== 'network'
+        ) {
+          routeId = hit.routeId
+          end = atEnd
+          ctx.redraw()
+          return
+        }
+      }
+      if (
+        r &&
+        routeId &&
+        hit?.kind === 'stop' &&
+        hit.id === endStop(end === 'last' ? 'first' : 'last') &&
+        r.order.length > 2
+      ) {
+        ctx.levels.perform(joinRoutes, { routeId, otherId: routeId })
+        return finish()
+      }
+      const target = targetOf(p, hit)
+      const stop = endStop()
+      if (r && stop && target.waypointId && r.stops[stop].waypointId === target.waypointId) return
+      add([target])
     },
     doubleClick: () => finish(),
     press(key) {
@@ -122,19 +244,44 @@ export const drawRouteTool: MakeTool = (ctx) => {
         if (r.order.length <= 1) {
           ctx.levels.perform(removeThings, { ids: [routeId] })
           forget()
-        } else ctx.levels.perform(removeStops, { routeId, stopIds: [r.order.at(-1)!] })
+        } else ctx.levels.perform(removeStops, { routeId, stopIds: [endStop()!] })
         preview = undefined
       } else return false
       ctx.redraw()
       return true
     },
     draw(pen) {
-      const from = lastPlace()
-      if (!from || !over) return
       const { c, inks } = pen
+      c.lineCap = 'round'
+      if (stroke.length > 1) {
+        const kept = drawing.drag === 'freehand' ? fewest(stroke, drawing.toleranceM) : spaced(stroke, drawing.spacingM)
+        c.strokeStyle = inks.colour.rust
+        c.lineWidth = 2
+        c.beginPath()
+        traceLine(pen, stroke)
+        c.stroke()
+        for (const p of kept.slice(0, MOST_STOPS)) {
+          c.beginPath()
+          c.arc(X(pen, p[0]), Y(pen, p[1]), 4, 0, 7)
+          c.fillStyle = inks.colour.sheet
+          c.fill()
+          c.stroke()
+        }
+        label(pen, `${kept.length} stops`, X(pen, stroke.at(-1)![0]), Y(pen, stroke.at(-1)![1]) - 20, { bold: true })
+        return
+      }
+      const from = lastPlace()
+      if (!over) return
+      if (!from) {
+        c.strokeStyle = inks.colour.rust
+        c.lineWidth = 2
+        c.beginPath()
+        c.arc(X(pen, over[0]), Y(pen, over[1]), 5, 0, 7)
+        c.stroke()
+        return
+      }
       const answer = preview
       const line = answer?.way.found ? answer.way.line : [from, over]
-      c.lineCap = 'round'
       c.strokeStyle = answer && !answer.way.found ? inks.colour.alarm : inks.colour.rust
       c.lineWidth = 2.5
       c.setLineDash(answer && !answer.way.found ? [0.5, 6] : [3, 6])
@@ -165,7 +312,8 @@ export const drawRouteTool: MakeTool = (ctx) => {
       const r = route()
       if (r && routeId && r.order.length < 2) ctx.levels.perform(removeThings, { ids: [routeId] })
       forget()
-      over = undefined
+      over = began = undefined
+      stroke = []
     },
   }
 }

@@ -5,8 +5,10 @@ import { boxTool, cylinderTool, rampTool, stairsTool } from './draw-block'
 import { passageTool } from './draw-passage'
 import { prismTool } from './draw-prism'
 import { drawRouteTool } from './draw-route'
+import { linkTool } from './link'
 import { measureTool } from './measure'
 import { coverTool } from './paint-cover'
+import { pickOrderTool } from './pick-order'
 import { pinTool } from './pin-underlay'
 import { placeSpawnerTool } from './place-spawner'
 import { probeTool } from './probe'
@@ -31,6 +33,8 @@ export const TOOLS: readonly MakeTool[] = [
   whyTool,
   measureTool,
   drawRouteTool,
+  linkTool,
   spliceTool,
+  pickOrderTool,
   placeSpawnerTool,
 ]

@@ -1,4 +1,4 @@
-import type { Point2 } from '@tidytrail/core/geometry'
+import type { Box2, Point2 } from '@tidytrail/core/geometry'
 import { terrainOf } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 
@@ -8,13 +8,55 @@ export interface Snap {
   readonly to: 'corner' | 'edge' | 'grid' | 'nothing'
 }
 
-/** The place drawn to the nearest corner or edge of what is drawn within a distance, else to the grid. */
-export function snapPlace(level: Level, x: number, y: number, withinM: number): Snap {
-  const box = { minX: x - withinM, minY: y - withinM, maxX: x + withinM, maxY: y + withinM }
+/** The outlines drawn within a box: solids, covers and reach areas. */
+function ringsNear(level: Level, box: Box2): (readonly (readonly number[])[])[] {
   const terrain = terrainOf(level)
   const rings: (readonly (readonly number[])[])[] = terrain.near(box).map((k) => terrain.solids[k].ring)
   for (const c of Object.values(level.covers)) if (!c.hidden) rings.push(c.ring)
   for (const a of Object.values(level.reachAreas)) if (!a.hidden) rings.push(a.ring)
+  return rings
+}
+
+/** Directions in which is looked for edges on both sides. */
+const LOOKS = 24
+
+/** The middle between the edges on two opposite sides of a place, where they are nearest to one another. */
+export function middleBetween(level: Level, x: number, y: number, withinM: number): Point2 | undefined {
+  const rings = ringsNear(level, { minX: x - withinM, minY: y - withinM, maxX: x + withinM, maxY: y + withinM })
+  const reach = (dx: number, dy: number): number => {
+    let nearest = Infinity
+    for (const ring of rings) {
+      for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+        const ex = ring[i][0] - ring[j][0]
+        const ey = ring[i][1] - ring[j][1]
+        const cross = dx * ey - dy * ex
+        if (Math.abs(cross) < 1e-12) continue
+        const ax = ring[j][0] - x
+        const ay = ring[j][1] - y
+        const m = (ax * ey - ay * ex) / cross
+        const share = (ax * dy - ay * dx) / cross
+        if (m >= 0 && m < nearest && share >= 0 && share <= 1) nearest = m
+      }
+    }
+    return nearest
+  }
+  let best: { width: number; at: Point2 } | undefined
+  for (let k = 0; k < LOOKS; k++) {
+    const dx = Math.cos((Math.PI * k) / LOOKS)
+    const dy = Math.sin((Math.PI * k) / LOOKS)
+    const [ahead, back] = [reach(dx, dy), reach(-dx, -dy)]
+    const width = ahead + back
+    if (width > withinM || (best && width >= best.width - 1e-9)) continue
+    const by = (ahead - back) / 2
+    best = { width, at: [x + dx * by, y + dy * by] }
+  }
+  return best?.at
+}
+
+/** The place drawn to the nearest corner or edge of what is drawn within a distance, else to the grid. */
+export function snapPlace(level: Level, x: number, y: number, withinM: number): Snap {
+  const box = { minX: x - withinM, minY: y - withinM, maxX: x + withinM, maxY: y + withinM }
+  const rings = ringsNear(level, box)
   let corner: { at: Point2; m: number } | undefined
   let edge: { at: Point2; m: number } | undefined
   for (const ring of rings) {

@@ -14,7 +14,7 @@ export class Bench {
     selected: [] as readonly string[],
     hovered: undefined as string | undefined,
     hint: '',
-    goOnWith: undefined as string | undefined,
+    goOnWith: undefined as { routeId: string; from: 'first' | 'last' } | undefined,
     drawerTab: '',
     panels: { drawer: true },
     get chosen() {

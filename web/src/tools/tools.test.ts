@@ -2,7 +2,11 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { chooseTool } from './choose'
 import { boxTool, rampTool } from './draw-block'
 import { prismTool } from './draw-prism'
+import { markerSchema } from '@tidytrail/core/level'
+import { drawing, linking } from './draw-options'
 import { drawRouteTool } from './draw-route'
+import { linkTool } from './link'
+import { pickOrderTool } from './pick-order'
 import { placeSpawnerTool } from './place-spawner'
 import { spliceTool } from './splice'
 import { Bench } from './tool-bench'
@@ -68,7 +72,7 @@ describe('drawing a route', () => {
   it('shares a waypoint of another route that is clicked, but not twice in a row', () => {
     draw([10, 10], [30, 10]).press?.('Enter')
     const tool = bench.make(drawRouteTool)
-    bench.click(tool, 30, 10)
+    bench.click(tool, 30, 10, { shift: true })
     bench.click(tool, 30, 10)
     bench.click(tool, 30, 40)
     tool.press?.('Enter')
@@ -79,7 +83,7 @@ describe('drawing a route', () => {
 
   it('goes on with a route it is asked to', () => {
     draw([10, 10], [30, 10]).press?.('Enter')
-    ;[bench.sheet.goOnWith] = Object.keys(bench.level.routes)
+    bench.sheet.goOnWith = { routeId: Object.keys(bench.level.routes)[0], from: 'last' }
     const tool = bench.make(drawRouteTool)
     bench.click(tool, 50, 10)
     expect(bench.places()).toEqual([
@@ -89,6 +93,56 @@ describe('drawing a route', () => {
     ])
   })
 
+  it('goes on from either end of the chosen route, and closes at the other', () => {
+    draw([10, 10], [30, 10], [30, 30]).press?.('Enter')
+    const tool = bench.make(drawRouteTool)
+    bench.click(tool, 10, 10)
+    bench.click(tool, 10, 50)
+    expect(bench.places()).toEqual([
+      [10, 50],
+      [10, 10],
+      [30, 10],
+      [30, 30],
+    ])
+    bench.click(tool, 30, 30)
+    expect([bench.route.travel, Object.keys(bench.level.routes)]).toEqual(['round', [expect.any(String)]])
+  })
+
+  it('draws a stroke with as few stops as follow it, or one every so far', () => {
+    const tool = bench.make(drawRouteTool)
+    bench.drag(tool, [10, 10], [40, 10])
+    expect(bench.places()).toEqual([
+      [10, 10],
+      [40, 10],
+    ])
+    drawing.drag = 'spaced'
+    drawing.spacingM = 10
+    bench.drag(tool, [40, 10], [40, 50])
+    drawing.drag = 'freehand'
+    expect(bench.places().slice(2)).toEqual([
+      [40, 10],
+      [40, 20],
+      [40, 30],
+      [40, 40],
+      [40, 50],
+    ])
+  })
+
+  it('makes routes of the kind that is asked for, with names of their own', () => {
+    drawing.kind = 'circuit'
+    draw([10, 10], [30, 10]).press?.('Enter')
+    drawing.kind = 'patrol'
+    expect(bench.route).toMatchObject({ kind: 'circuit', name: 'Circuit 1', legs: 'drawn', curve: 'smooth', widthM: 8 })
+  })
+
+  it('lets a marker serve as a waypoint', () => {
+    const marker = markerSchema.parse({ name: 'Crate', at: [30.2, 10.4, 0] })
+    bench.level = { ...bench.level, markers: { mk_a: marker } }
+    draw([10, 10], [30, 10]).press?.('Enter')
+    const waypoint = bench.level.waypoints[bench.route.stops[bench.route.order[1]].waypointId]
+    expect(waypoint).toMatchObject({ markerId: 'mk_a', at: [30.2, 10.4, 0] })
+  })
+
   it('with Shift goes at multiples of 45° from the last stop', () => {
     const tool = bench.make(drawRouteTool)
     bench.click(tool, 10, 10)
@@ -96,6 +150,73 @@ describe('drawing a route', () => {
     const [, [x, y]] = bench.places()
     expect(y).toBeCloseTo(10, 6)
     expect(x).toBeCloseTo(30, 0)
+  })
+})
+
+describe('linking', () => {
+  it('lays a chain of nodes, links to those there are, and never to itself', () => {
+    const tool = bench.make(linkTool)
+    for (const [x, y] of [
+      [10, 10],
+      [30, 10],
+      [30, 30],
+      [30, 30],
+      [10, 10],
+    ])
+      bench.click(tool, x, y)
+    expect(bench.sheet.hint).toBe('A link needs two different waypoints.')
+    expect(bench.route).toMatchObject({ kind: 'network', name: 'Network 1' })
+    expect(bench.places()).toEqual([
+      [10, 10],
+      [30, 10],
+      [30, 30],
+    ])
+    expect(bench.route.linkIds).toHaveLength(3)
+    tool.press?.('Escape')
+    bench.click(tool, 50, 50)
+    expect([bench.route.order.length, bench.route.linkIds.length]).toEqual([4, 3])
+  })
+
+  it('makes forks between the waypoints of lanes, which belong to no network', () => {
+    const draw = bench.make(drawRouteTool)
+    for (const y of [10, 30]) {
+      bench.click(draw, 10, y)
+      bench.click(draw, 30, y)
+      draw.press?.('Enter')
+      bench.sheet.choose([])
+    }
+    const tool = bench.make(linkTool)
+    linking.twoWay = false
+    bench.click(tool, 30, 10)
+    bench.click(tool, 10, 30)
+    linking.twoWay = true
+    bench.click(tool, 60, 60)
+    expect(bench.sheet.hint).toContain('Click another waypoint')
+    expect(Object.keys(bench.level.routes)).toHaveLength(2)
+    expect(Object.values(bench.level.links)).toMatchObject([{ twoWay: false }])
+  })
+
+  it('lets go of what undo has taken away', () => {
+    const tool = bench.make(linkTool)
+    bench.click(tool, 10, 10)
+    bench.undo()
+    bench.click(tool, 50, 50)
+    expect(bench.places()).toEqual([[50, 50]])
+  })
+})
+
+describe('picking the order', () => {
+  it('puts stops in the order they are clicked', () => {
+    const draw = bench.make(drawRouteTool)
+    for (const x of [10, 30, 50, 70]) bench.click(draw, x, 10)
+    draw.press?.('Enter')
+    const tool = bench.make(pickOrderTool)
+    for (const x of [50, 10, 10]) bench.click(tool, x, 10)
+    expect(bench.sheet.hint).toBe('That stop has been picked already.')
+    bench.click(tool, 70, 10)
+    bench.click(tool, 30, 10)
+    expect(bench.places().map(([x]) => x)).toEqual([50, 10, 70, 30])
+    expect(bench.done).toBe(2)
   })
 })
 

@@ -1,0 +1,23 @@
+import type { RouteKind } from '@tidytrail/core/level'
+import { reactive } from 'vue'
+
+/** What the drawing tools are set to; kept while the page is open. */
+export const drawing = reactive({
+  kind: 'patrol' as Exclude<RouteKind, 'network'>,
+  /** What a drag draws: as few stops as follow it, or one every so far. */
+  drag: 'freehand' as 'freehand' | 'spaced',
+  toleranceM: 1,
+  spacingM: 5,
+  /** Put stops into the middle between the edges on both sides. */
+  middle: false,
+})
+
+export const linking = reactive({ twoWay: true })
+
+export const KIND_WORDS: Record<RouteKind, string> = {
+  patrol: 'Patrol',
+  lane: 'Lane',
+  circuit: 'Circuit',
+  mission: 'Mission',
+  network: 'Network',
+}
