@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import { BRUSH_HINTS, BRUSH_WORDS, BRUSHES, heightBrush } from '../tools/brush-heights'
+import { drawing, KIND_WORDS, linking } from '../tools/draw-options'
 import { PASSAGE_WORDS, passageBrush } from '../tools/draw-passage'
 import { COVER_WORDS, coverBrush } from '../tools/paint-cover'
 import { applyPin, pinning } from '../tools/pin-underlay'
@@ -14,6 +15,7 @@ import NumberField from '../ui/NumberField.vue'
 const sheet = useSheetStore()
 const levels = useLevelStore()
 const own = ref('')
+const DRAWN_KINDS = ['patrol', 'lane', 'circuit', 'mission'] as const
 const kinds = computed(() => [
   ...new Set([...Object.keys(COVER_WORDS), ...Object.values(levels.doc.covers).map((c) => c.kind), coverBrush.kind]),
 ])
@@ -29,7 +31,7 @@ const place = () => {
 
 <template>
   <div
-    v-if="['cover', 'passage', 'heights', 'pin'].includes(sheet.toolId)"
+    v-if="['cover', 'passage', 'heights', 'pin', 'draw', 'link'].includes(sheet.toolId)"
     class="panel mt-1.5 flex w-fit max-w-[640px] flex-wrap items-center gap-x-3 gap-y-1.5 px-2.5 py-1.5 text-[13px]"
   >
     <template v-if="sheet.toolId === 'cover'">
@@ -46,6 +48,53 @@ const place = () => {
         @keydown.enter.prevent="addOwn"
         @change="addOwn"
       />
+    </template>
+    <template v-else-if="sheet.toolId === 'draw'">
+      <label v-for="k in DRAWN_KINDS" :key="k" class="row gap-1!">
+        <input v-model="drawing.kind" type="radio" name="route-kind" class="accent-pine" :value="k" />
+        {{ KIND_WORDS[k] }}
+      </label>
+      <span class="row gap-1.5!">
+        a drag draws
+        <select v-model="drawing.drag" class="field w-auto! py-0!" aria-label="What a drag draws">
+          <option value="freehand">freehand, true to</option>
+          <option value="spaced">a stop every</option>
+        </select>
+        <input
+          v-if="drawing.drag === 'freehand'"
+          v-model.number="drawing.toleranceM"
+          class="field w-[56px]! py-0!"
+          type="number"
+          min="0.1"
+          max="50"
+          step="0.1"
+          aria-label="Tolerance of a stroke, m"
+        />
+        <input
+          v-else
+          v-model.number="drawing.spacingM"
+          class="field w-[56px]! py-0!"
+          type="number"
+          min="0.5"
+          max="500"
+          step="0.5"
+          aria-label="Distance from stop to stop, m"
+        />
+        m
+      </span>
+      <label class="row gap-1!" title="Stops go into the middle between what stands on both sides">
+        <input v-model="drawing.middle" type="checkbox" class="accent-pine" /> keep to the middle
+      </label>
+    </template>
+    <template v-else-if="sheet.toolId === 'link'">
+      <label class="row gap-1!"
+        ><input v-model="linking.twoWay" type="radio" name="link-ways" class="accent-pine" :value="true" /> both
+        ways</label
+      >
+      <label class="row gap-1!"
+        ><input v-model="linking.twoWay" type="radio" name="link-ways" class="accent-pine" :value="false" /> one
+        way</label
+      >
     </template>
     <template v-else-if="sheet.toolId === 'passage'">
       <label v-for="k in PASSAGE_KINDS" :key="k" class="row gap-1!">

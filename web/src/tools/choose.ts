@@ -17,6 +17,7 @@ import type { Hit } from '../map/hit'
 import { toScreenX, toScreenY } from '../map/viewport'
 import { randomId } from '../stores/random-id'
 import { STAGES } from '../stores/sheet'
+import { Gathering, thingsWithin } from './gather'
 import { passageOf } from './suggestion'
 import { dragHandle, handlesOf, TURN_HANDLE, turns } from './solid-handles'
 import type { MakeTool, MapPointer } from './tool'
@@ -28,6 +29,7 @@ type Drag =
   | { kind: 'handle'; id: string; from: Solid; handle: number }
   | { kind: 'corner'; in: 'covers' | 'reachAreas'; id: string; ring: readonly [number, number][]; corner: number }
   | { kind: 'end'; id: string; end: 'from' | 'to' }
+  | { kind: 'gather'; gathering: Gathering }
 
 const HANDLE_PX = 9
 /** The pointer has to go this far before something moves. */
@@ -70,10 +72,29 @@ export const chooseTool: MakeTool = (ctx) => {
     for (const id of ids) {
       const place = level.spawners[id] ?? level.posts[id] ?? level.markers[id]
       if (place && !place.locked) from[id] = place.at
+      if (level.waypoints[id]) from[id] = level.waypoints[id].at
       for (const route of Object.values(level.routes)) {
         const stop = route.stops[id]
         if (stop && !route.locked) from[stop.waypointId] = level.waypoints[stop.waypointId].at
       }
+    }
+    return from
+  }
+
+  /** The places at both ends of a leg or link; of all of a route's when it is to be dragged whole. */
+  function placesOfLine(line: Hit, whole: boolean): Record<string, readonly number[]> {
+    const level = ctx.levels.doc
+    const from: Record<string, readonly number[]> = {}
+    const take = (id: string) => (from[id] = level.waypoints[id].at)
+    if (line.kind === 'link') {
+      const { fromId, toId } = level.links[line.id]
+      take(fromId)
+      take(toId)
+    } else if (line.kind === 'leg' && !level.routes[line.id].locked) {
+      const route = level.routes[line.id]
+      const at = (k: number) => route.stops[route.order[k % route.order.length]].waypointId
+      if (whole) route.order.forEach((_, k) => take(at(k)))
+      else [line.leg, line.leg + 1].forEach((k) => take(at(k)))
     }
     return from
   }
@@ -90,6 +111,8 @@ export const chooseTool: MakeTool = (ctx) => {
     })
   }
 
+  const stopsOf = (routeId: string) => ctx.levels.doc.routes[routeId]?.order ?? []
+
   const snapped = (v: number, free: boolean) => {
     const { snap, gridM } = ctx.levels.doc.settings
     return free || !snap ? v : Math.round(v / gridM) * gridM
@@ -100,7 +123,7 @@ export const chooseTool: MakeTool = (ctx) => {
     label: 'Choose',
     key: 'c',
     stages: STAGES,
-    hint: 'Click chooses, dragging moves. Shift adds to the choice, Alt moves without snapping.',
+    hint: 'Click chooses, dragging moves. Shift adds and draws a box, Alt draws a loop and moves without snapping.',
     cursor: 'default',
 
     down(p) {
@@ -111,8 +134,17 @@ export const chooseTool: MakeTool = (ctx) => {
       drag = handleAt(p)
       if (drag) return true
       hit = ctx.hit(p)
-      if (!hit) return false
-      if (hit.kind === 'stop' || hit.kind === 'spawner' || hit.kind === 'place') {
+      if (!hit) {
+        if (p.shift || p.alt) drag = { kind: 'gather', gathering: new Gathering(p.alt ? 'loop' : 'box', p) }
+        return drag !== undefined
+      }
+      const held = ctx.sheet.selected.includes(hit.id) || stopsOf(hit.id).some((s) => ctx.sheet.selected.includes(s))
+      if ((hit.kind === 'leg' || hit.kind === 'link') && held) {
+        const from = placesOfLine(hit, p.ctrl)
+        drag = { kind: 'place', ids: Object.keys(from), from }
+        return true
+      }
+      if (hit.kind === 'stop' || hit.kind === 'spawner' || hit.kind === 'place' || hit.kind === 'waypoint') {
         const from = chosenPlaces(hit)
         drag = { kind: 'place', ids: Object.keys(from), from }
         return true
@@ -141,7 +173,10 @@ export const chooseTool: MakeTool = (ctx) => {
       }
       if (!moved && Math.hypot(p.sx - start.sx, p.sy - start.sy) < SLOP_PX) return
       moved = true
-      if (drag?.kind === 'place') {
+      if (drag?.kind === 'gather') {
+        drag.gathering.move(p)
+        ctx.redraw()
+      } else if (drag?.kind === 'place') {
         const places: Record<string, readonly number[]> = {}
         const single = drag.ids.length === 1
         for (const id of drag.ids) {
@@ -150,6 +185,9 @@ export const chooseTool: MakeTool = (ctx) => {
           places[id] = ctx.place(x + p.x - start.x, y + p.y - start.y, { free, nearZ: z })
         }
         ctx.levels.perform(movePlaces, { places }, gesture)
+        const { extent } = ctx.levels.doc.settings
+        const out = p.x < extent.minX || p.x > extent.maxX || p.y < extent.minY || p.y > extent.maxY
+        ctx.sheet.hint = out ? 'The level ends here; give it more room under Level to go on.' : ''
       } else if (drag?.kind === 'things') {
         const motion = shift(snapped(p.x - start.x, p.alt), snapped(p.y - start.y, p.alt))
         const things = drag.of.map((t) => ({ in: t.in, id: t.id, set: movedThing(t.thing, motion)! }))
@@ -172,7 +210,16 @@ export const chooseTool: MakeTool = (ctx) => {
 
     up(p) {
       ctx.levels.release()
-      if (!moved && start) {
+      if (drag?.kind === 'gather' && moved) {
+        const { stage, shown } = ctx.sheet
+        const found = thingsWithin(ctx.levels.doc, drag.gathering.ring(), {
+          stage,
+          routes: shown.routes,
+          spawners: shown.spawners,
+        })
+        ctx.sheet.choose([...new Set([...ctx.sheet.selected, ...found])])
+        if (found.length === 0) ctx.sheet.hint = 'Nothing that can be chosen lies within.'
+      } else if (!moved && start) {
         if (drag?.kind === 'handle' || drag?.kind === 'corner') return
         if (!hit) {
           if (!p.shift) ctx.sheet.choose([])
@@ -188,7 +235,7 @@ export const chooseTool: MakeTool = (ctx) => {
           ctx.sheet.panels.drawer = true
         } else if (p.shift || p.ctrl) ctx.sheet.toggle(hit.id)
         else ctx.sheet.choose([hit.id])
-      } else if (moved && hit && !ctx.sheet.selected.includes(hit.id)) ctx.sheet.choose([hit.id])
+      } else if (moved && hit && !ctx.sheet.selected.includes(hit.id) && hit.kind !== 'leg') ctx.sheet.choose([hit.id])
       start = undefined
       drag = undefined
       ctx.redraw()
@@ -206,6 +253,10 @@ export const chooseTool: MakeTool = (ctx) => {
         index: under.leg + 1,
       })
       ctx.sheet.choose([stopId])
+    },
+
+    draw(pen) {
+      if (drag?.kind === 'gather' && moved) drag.gathering.draw(pen)
     },
 
     leave() {

@@ -17,6 +17,7 @@ export class Bench {
     goOnWith: undefined as { routeId: string; from: 'first' | 'last' } | undefined,
     drawerTab: '',
     panels: { drawer: true },
+    shown: { routes: true, spawners: true },
     get chosen() {
       return this.selected[0]
     },

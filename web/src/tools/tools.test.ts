@@ -220,6 +220,55 @@ describe('picking the order', () => {
   })
 })
 
+describe('choosing many', () => {
+  const three = () => {
+    const draw = bench.make(drawRouteTool)
+    for (const x of [10, 30, 50]) bench.click(draw, x, 10)
+    draw.press?.('Enter')
+    bench.sheet.choose([])
+    return bench.route.order
+  }
+
+  it('takes what lies in a box drawn with Shift, and in a loop drawn with Alt', () => {
+    const [a, b, c] = three()
+    const tool = bench.make(chooseTool)
+    bench.drag(tool, [5, 5], [35, 15], { shift: true })
+    expect(bench.sheet.selected).toEqual([a, b])
+    bench.drag(tool, [45, 5], [60, 20], { shift: true })
+    expect(bench.sheet.selected).toEqual([a, b, c])
+    bench.sheet.choose([])
+    const loop: [number, number][] = [
+      [25, 5],
+      [35, 5],
+      [35, 15],
+      [25, 15],
+    ]
+    tool.down?.(bench.pointer(...loop[0], { alt: true }))
+    for (const p of loop.slice(1)) tool.move?.(bench.pointer(...p, { alt: true }), true)
+    tool.up?.(bench.pointer(...loop[3], { alt: true }))
+    expect(bench.sheet.selected).toEqual([b])
+  })
+
+  it('drags a leg of the chosen route by both its stops, and with Ctrl the whole route', () => {
+    three()
+    bench.sheet.choose([Object.keys(bench.level.routes)[0]])
+    const tool = bench.make(chooseTool)
+    bench.drag(tool, [20, 10], [20, 20])
+    expect(bench.places().map(([, y]) => y)).toEqual([20, 20, 10])
+    bench.sheet.choose([Object.keys(bench.level.routes)[0]])
+    bench.drag(tool, [20, 20], [25, 20], { ctrl: true })
+    expect(bench.places().map(([x]) => x)).toEqual([15, 35, 55])
+  })
+
+  it('says so when something is dragged beyond the level', () => {
+    three()
+    const tool = bench.make(chooseTool)
+    tool.down?.(bench.pointer(10, 10))
+    tool.move?.(bench.pointer(-15, 10), true)
+    expect(bench.sheet.hint).toContain('The level ends here')
+  })
+})
+
 describe('splicing', () => {
   it('puts a stop into the leg under the pointer, and says so where there is none', () => {
     const draw = bench.make(drawRouteTool)
