@@ -9,7 +9,8 @@ import { drawPlaces, drawSpawners } from './layers/cast'
 import { drawAreas, drawCoverLabels, drawCovers, drawRingChosen } from './layers/covers'
 import { drawFindings } from './layers/findings'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
-import { drawGhosts, drawRebuilding } from './layers/ghosts'
+import { drawConnections } from './layers/connections'
+import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawSpot } from './layers/ghosts'
 import { drawFrameChosen, drawMeshes, drawMeshLabels, drawUnderlays, underlayRing } from './layers/imports'
 import { drawPassages, drawSuggestions } from './layers/passages'
 import { drawReach } from './layers/reach'
@@ -27,6 +28,7 @@ import { randomId } from '../stores/random-id'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import { useTravelStore } from '../stores/travel'
 import { TOOLS } from '../tools'
 import { snapPlace, type Snap } from '../tools/snapping'
 import { handlesOf } from '../tools/solid-handles'
@@ -44,6 +46,7 @@ const assets = useAssetStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
+const travel = useTravelStore()
 const { night } = useTheme()
 
 const root = ref<HTMLElement>()
@@ -284,7 +287,18 @@ watch([() => survey.reach, () => assets.version], () => {
   tool.value.surveyed?.()
   redrawAll()
 })
-watch([() => survey.rebuilding, () => survey.suggestions, () => sheet.ghosts], redraw)
+watch(
+  [
+    () => survey.rebuilding,
+    () => survey.suggestions,
+    () => survey.connection,
+    () => sheet.ghosts,
+    () => sheet.sketch,
+    () => sheet.spot,
+    () => travel.at,
+  ],
+  redraw,
+)
 watch(
   [
     () => survey.ways,
@@ -371,6 +385,11 @@ function paintOver(level: Level) {
   if (sheet.shown.spawners) drawSpawners(pen, level, chosen.value, sheet.hovered)
   drawPlaces(pen, level, chosen.value)
   drawGhosts(pen, sheet.ghosts)
+  drawSketch(pen, sheet.sketch)
+  if (survey.connection) drawConnections(pen, level, survey.connection)
+  if (sheet.spot) drawSpot(pen, sheet.spot)
+  const runner = travel.moment(level)
+  if (runner) drawRunner(pen, runner.at, runner.headingRad, runner.text)
   if (sheet.shown.agents && rehearsal.begun)
     drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen.value)
   if (sheet.shown.findings) drawFindings(pen, survey.findings, chosen.value)

@@ -13,6 +13,7 @@ import { useRehearsalStore } from '../stores/rehearsal'
 import { STAGE_NAMES, useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { ago, clock } from '../ui/figures'
+import ElevationView from './ElevationView.vue'
 import { mend } from './mend'
 import { requestPlace } from './zoom'
 
@@ -21,8 +22,19 @@ const survey = useSurveyStore()
 const levels = useLevelStore()
 const rehearsal = useRehearsalStore()
 
+/** The route whose side view is shown: that of the choice. */
+const profiled = computed(() => {
+  const level = levels.level
+  if (!level) return undefined
+  for (const id of sheet.selected) {
+    const routeId = level.routes[id] ? id : Object.keys(level.routes).find((r) => level.routes[r].stops[id])
+    if (routeId && level.routes[routeId].kind !== 'network') return routeId
+  }
+  return undefined
+})
 const tabs = computed(() => [
   ...(sheet.stage === 'rehearse' ? [{ id: 'run', name: 'Run' }] : []),
+  ...(profiled.value ? [{ id: 'profile', name: 'Side view' }] : []),
   { id: 'findings', name: `Findings ${survey.findings.length}` },
   { id: 'log', name: 'Changes' },
 ])
@@ -42,7 +54,7 @@ const ticks = computed(() =>
 <template>
   <section
     class="panel flex flex-col"
-    :class="open ? (tab === 'run' ? 'h-[126px]' : 'max-h-[148px]') : ''"
+    :class="open ? (tab === 'run' ? 'h-[126px]' : tab === 'profile' ? 'h-[186px]' : 'max-h-[148px]') : ''"
     aria-label="Drawer"
   >
     <header class="flex items-center gap-4 px-3 pt-2 pb-1.5">
@@ -50,13 +62,15 @@ const ticks = computed(() =>
         {{
           tab === 'run'
             ? 'Rehearsal'
-            : tab === 'log'
-              ? 'Changes'
-              : survey.findings.length > 0
-                ? 'Findings'
-                : survey.upToDate
-                  ? 'The checks find nothing wrong'
-                  : 'The checks are being run'
+            : tab === 'profile'
+              ? `${levels.doc.routes[profiled!].name} from the side`
+              : tab === 'log'
+                ? 'Changes'
+                : survey.findings.length > 0
+                  ? 'Findings'
+                  : survey.upToDate
+                    ? 'The checks find nothing wrong'
+                    : 'The checks are being run'
         }}
       </h2>
       <div class="ml-auto flex gap-4" role="tablist">
@@ -156,6 +170,8 @@ const ticks = computed(() =>
         </span>
       </div>
     </div>
+
+    <ElevationView v-else-if="open && tab === 'profile' && profiled" :route-id="profiled" />
 
     <div v-else-if="open && tab === 'findings'" class="min-h-0 flex-1 overflow-y-auto border-t border-rule">
       <table class="w-full text-[13px]">

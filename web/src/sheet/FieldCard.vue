@@ -4,6 +4,11 @@ import AgentCard from '../stages/AgentCard.vue'
 import AreaCard from '../stages/AreaCard.vue'
 import CoverCard from '../stages/CoverCard.vue'
 import IslandCard from '../stages/IslandCard.vue'
+import ConnectCard from '../stages/ConnectCard.vue'
+import LayPanel from '../lay/LayPanel.vue'
+import LinkCard from '../stages/LinkCard.vue'
+import NetworkCard from '../stages/NetworkCard.vue'
+import WaypointCard from '../stages/WaypointCard.vue'
 import ManyCard from '../stages/ManyCard.vue'
 import MeshCard from '../stages/MeshCard.vue'
 import PassageCard from '../stages/PassageCard.vue'
@@ -34,10 +39,9 @@ const subject = computed(() => {
   const [id] = ids
   if (!id) return undefined
   if (id.startsWith('island-')) return { kind: 'island' as const, number: Number(id.slice(7)) }
-  const routeOf = (stopId: string) => Object.keys(level.routes).find((r) => level.routes[r].stops[stopId])
-  const stopRoute = routeOf(id)
-  if (stopRoute && ids.every((s) => level.routes[stopRoute].stops[s]))
-    return { kind: 'stops' as const, routeId: stopRoute, ids }
+  const stops = new Set(Object.values(level.routes).flatMap((r) => r.order))
+  if (ids.every((s) => stops.has(s))) return { kind: 'stops' as const, ids }
+  if (ids.every((s) => level.links[s])) return { kind: 'links' as const, ids }
   if (ids.length > 1) return { kind: 'many' as const, ids }
   if (level.meshes[id]) return { kind: 'mesh' as const, id }
   if (level.underlays[id]) return { kind: 'underlay' as const, id }
@@ -46,14 +50,16 @@ const subject = computed(() => {
   if (level.passages[id]) return { kind: 'passage' as const, id }
   if (level.profiles[id]) return { kind: 'profile' as const, id }
   if (level.solids[id]) return { kind: 'solid' as const, id }
+  if (level.routes[id]?.kind === 'network') return { kind: 'network' as const, id }
   if (level.routes[id]) return { kind: 'route' as const, id }
   if (level.spawners[id]) return { kind: 'spawner' as const, id }
   if (rehearsal.cast.some((m) => m.id === id)) return { kind: 'agent' as const, id }
   // A finding may be about a waypoint or a brief: show who uses it.
-  for (const [routeId, route] of Object.entries(level.routes)) {
+  for (const route of Object.values(level.routes)) {
     const stop = route.order.find((s) => route.stops[s].waypointId === id)
-    if (stop) return { kind: 'stops' as const, routeId, ids: [stop] }
+    if (stop) return { kind: 'stops' as const, ids: [stop] }
   }
+  if (level.waypoints[id]) return { kind: 'waypoint' as const, id }
   const spawner = Object.keys(level.spawners).find((s) => level.spawners[s].briefId === id)
   return spawner ? { kind: 'spawner' as const, id: spawner } : undefined
 })
@@ -61,6 +67,8 @@ const subject = computed(() => {
 
 <template>
   <SettlePanel v-if="sheet.settling" />
+  <LayPanel v-else-if="sheet.laying" />
+  <ConnectCard v-else-if="sheet.connecting" />
   <ProbeCard v-else-if="subject?.kind === 'probe'" />
   <MeshCard v-else-if="subject?.kind === 'mesh'" :id="subject.id" :key="subject.id" />
   <UnderlayCard v-else-if="subject?.kind === 'underlay'" :id="subject.id" :key="subject.id" />
@@ -71,12 +79,10 @@ const subject = computed(() => {
   <IslandCard v-else-if="subject?.kind === 'island'" :key="subject.number" :number="subject.number" />
   <SolidCard v-else-if="subject?.kind === 'solid'" :id="subject.id" :key="subject.id" />
   <RouteCard v-else-if="subject?.kind === 'route'" :id="subject.id" :key="subject.id" />
-  <StopCard
-    v-else-if="subject?.kind === 'stops'"
-    :key="subject.ids.join()"
-    :route-id="subject.routeId"
-    :ids="subject.ids"
-  />
+  <StopCard v-else-if="subject?.kind === 'stops'" :key="subject.ids.join()" :ids="subject.ids" />
+  <LinkCard v-else-if="subject?.kind === 'links'" :ids="subject.ids" />
+  <NetworkCard v-else-if="subject?.kind === 'network'" :id="subject.id" :key="subject.id" />
+  <WaypointCard v-else-if="subject?.kind === 'waypoint'" :id="subject.id" :key="subject.id" />
   <SpawnerCard v-else-if="subject?.kind === 'spawner'" :id="subject.id" :key="subject.id" />
   <AgentCard
     v-else-if="subject?.kind === 'agent'"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { IconEye, IconEyeOff, IconLock, IconLockOpen } from '@tabler/icons-vue'
-import { nextTick, computed, ref } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { nextTick, computed, ref, watch } from 'vue'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 
@@ -15,8 +16,10 @@ export interface RegisterRow {
   routeId?: string
   /** A word at the end of the row, with a colour of its own. */
   mark?: { text: string; tone: 'good' | 'fair' | 'bad' | 'plain' }
-  /** Orders rows when sorted by size. */
+  /** Orders rows when sorted by size, by users and by kind. */
   size: number
+  users?: number
+  kind?: string
 }
 
 const props = defineProps<{
@@ -26,6 +29,8 @@ const props = defineProps<{
   find: string
   fixed?: boolean
   empty: string
+  /** Kinds to choose from, to show only one of them. */
+  kinds?: readonly { id: string; name: string }[]
 }>()
 const emit = defineEmits<{
   rename: [id: string, name: string]
@@ -37,7 +42,8 @@ const sheet = useSheetStore()
 const survey = useSurveyStore()
 
 const text = ref('')
-const order = ref<'name' | 'size' | 'findings'>('name')
+const order = ref<'name' | 'size' | 'findings' | 'users' | 'kind'>('name')
+const only = ref('')
 const renaming = ref<string>()
 const newName = ref('')
 const TONES = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
@@ -49,15 +55,52 @@ const badge = (id: string) => {
 }
 const listed = computed(() => {
   const wanted = text.value.trim().toLowerCase()
-  const rows = props.rows.filter((r) => !wanted || `${r.name} ${r.detail}`.toLowerCase().includes(wanted))
+  const rows = props.rows.filter(
+    (r) =>
+      (!only.value || r.kind === only.value) && (!wanted || `${r.name} ${r.detail}`.toLowerCase().includes(wanted)),
+  )
   const byName = (a: RegisterRow, b: RegisterRow) => a.name.localeCompare(b.name, 'en', { numeric: true })
   if (props.fixed) return rows
+  if (order.value === 'users') return rows.sort((a, b) => (b.users ?? 0) - (a.users ?? 0) || byName(a, b))
+  if (order.value === 'kind') return rows.sort((a, b) => (a.kind ?? '').localeCompare(b.kind ?? '') || byName(a, b))
   if (order.value === 'size') return rows.sort((a, b) => b.size - a.size || byName(a, b))
   if (order.value === 'findings') return rows.sort((a, b) => badge(b.id).total - badge(a.id).total || byName(a, b))
   return rows.sort(byName)
 })
 
+/** Long lists are drawn only where they are looked at; a row is this high, pixels. */
+const ROW_PX = 47
+const LONG = 150
+const long = computed(() => listed.value.length > LONG)
+const frame = ref<HTMLElement>()
+const top = ref(0)
+const { height } = useElementSize(frame)
+const shown = computed(() => {
+  if (!long.value) return listed.value
+  const first = Math.max(0, Math.floor(top.value / ROW_PX) - 8)
+  return listed.value.slice(first, first + Math.ceil(height.value / ROW_PX) + 16)
+})
+const before = computed(() => (long.value ? Math.max(0, Math.floor(top.value / ROW_PX) - 8) * ROW_PX : 0))
+const after = computed(() => (long.value ? (listed.value.length - shown.value.length) * ROW_PX - before.value : 0))
+/** Brings a chosen row into the part of a long list that is drawn. */
+watch(
+  () => sheet.chosen,
+  (id) => {
+    const at = long.value && id ? listed.value.findIndex((r) => r.id === id) : -1
+    const el = frame.value
+    if (at < 0 || !el || (at * ROW_PX >= el.scrollTop && (at + 1) * ROW_PX <= el.scrollTop + el.clientHeight)) return
+    el.scrollTop = at * ROW_PX - el.clientHeight / 2
+  },
+)
+
+/** The row a choice of several begins at. */
+let anchor: string | undefined
 function choose(row: RegisterRow, event: MouseEvent | KeyboardEvent) {
+  if (event.shiftKey && anchor) {
+    const [a, b] = [anchor, row.id].map((id) => listed.value.findIndex((r) => r.id === id)).sort((m, n) => m - n)
+    if (a >= 0) return sheet.choose(listed.value.slice(a, b + 1).map((r) => r.id))
+  }
+  anchor = row.id
   if (event.shiftKey || event.ctrlKey || event.metaKey) sheet.toggle(row.id)
   else sheet.choose([row.id])
 }
@@ -105,23 +148,33 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           <option value="name">name</option>
           <option value="size">size</option>
           <option value="findings">faults</option>
+          <option v-if="rows[0]?.users !== undefined" value="users">users</option>
+          <option v-if="kinds" value="kind">kind</option>
         </select>
       </div>
+      <select v-if="kinds && kinds.length > 1" v-model="only" class="field mt-1" aria-label="Show only">
+        <option value="">every kind</option>
+        <option v-for="k in kinds" :key="k.id" :value="k.id">{{ k.name }}</option>
+      </select>
     </header>
     <div v-if="rows.length === 0" class="border-t border-rule px-3 py-3 text-[13px] text-faded">{{ empty }}</div>
     <div
       v-else
+      ref="frame"
       class="min-h-0 overflow-y-auto border-t border-rule"
       role="listbox"
       :aria-label="title"
       aria-multiselectable="true"
+      @scroll.passive="top = ($event.target as HTMLElement).scrollTop"
     >
+      <div v-if="before > 0" :style="{ height: `${before}px` }" />
       <div
-        v-for="row in listed"
+        v-for="row in shown"
         :key="row.id"
         role="option"
         tabindex="0"
         class="group relative flex items-center gap-2 border-b border-rule px-3 py-1.5 last:border-b-0"
+        :style="long ? { height: `${ROW_PX}px` } : undefined"
         :class="sheet.selected.includes(row.id) ? 'bg-tint shadow-[inset_3px_0_0_var(--rust)]' : 'hover:bg-tint/60'"
         :aria-selected="sheet.selected.includes(row.id)"
         :draggable="!!row.routeId && renaming !== row.id"
@@ -187,6 +240,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           </button>
         </div>
       </div>
+      <div v-if="after > 0" :style="{ height: `${after}px` }" />
       <p v-if="listed.length === 0" class="px-3 py-2 text-[13px] text-faded">Nothing here is called that.</p>
     </div>
     <footer v-if="$slots.foot" class="flex flex-wrap gap-2 border-t border-ink px-3 py-2"><slot name="foot" /></footer>

@@ -5,13 +5,14 @@ import {
   collectionOf,
   COPIED,
   movedThing,
+  namesByPattern,
   removeStops,
   removeThings,
   setThings,
   shift,
   turnAbout,
 } from '@tidytrail/core/level'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import CardFrame from '../sheet/CardFrame.vue'
@@ -116,6 +117,25 @@ function remove() {
   ])
   sheet.choose([])
 }
+/** The chosen routes, in the order of the register. */
+const routeIds = computed(() =>
+  props.ids
+    .filter((id) => levels.doc.routes[id])
+    .sort((a, b) => levels.doc.routes[a].name.localeCompare(levels.doc.routes[b].name, 'en', { numeric: true })),
+)
+const words = ref('Route #')
+function renameAll() {
+  const names = namesByPattern(words.value, routeIds.value.length)
+  const things = routeIds.value.map((id, i) => ({ in: 'routes' as const, id, set: { name: names[i] } }))
+  levels.perform(setThings, { things, word: 'Rename' })
+}
+const setAll = (set: object, word: string) =>
+  levels.perform(setThings, { things: routeIds.value.map((id) => ({ in: 'routes' as const, id, set })), word })
+const settleable = computed(() =>
+  props.ids.flatMap((id) =>
+    levels.doc.routes[id] ? levels.doc.routes[id].order.map((s) => levels.doc.routes[id].stops[s].waypointId) : [id],
+  ),
+)
 const SIDES: [Side, string][] = [
   ['west', 'West sides'],
   ['middle', 'Middles'],
@@ -129,6 +149,21 @@ const SIDES: [Side, string][] = [
 <template>
   <CardFrame :kind="count(ids.length, 'thing')" name="Several at once" fixed tone="text-ink">
     <p class="text-faded">Drag one of them to move them all. Shift and click to add or take away.</p>
+    <template v-if="routeIds.length > 1">
+      <p class="label mt-2">name {{ routeIds.length }} routes by a pattern; # is the number</p>
+      <div class="mt-0.5 flex gap-1.5">
+        <input v-model="words" class="field" aria-label="Pattern of the names" maxlength="100" />
+        <button class="btn" @click="renameAll">Rename</button>
+      </div>
+      <div class="mt-2 flex flex-wrap gap-1.5">
+        <button class="btn" @click="setAll({ locked: true }, 'Lock')">Lock</button>
+        <button class="btn" @click="setAll({ locked: false }, 'Unlock')">Unlock</button>
+        <button class="btn" @click="setAll({ hidden: true }, 'Hide')">Hide</button>
+        <button class="btn" @click="setAll({ hidden: false }, 'Show')">Show</button>
+        <button class="btn" @click="sheet.laying = 'reshape'">Turn, scale …</button>
+        <button class="btn" @click="sheet.laying = 'names'">Name stops …</button>
+      </div>
+    </template>
     <template v-if="standing.length > 1">
       <p class="label mt-2">align</p>
       <div class="mt-0.5 grid grid-cols-3 gap-1.5">
@@ -154,7 +189,7 @@ const SIDES: [Side, string][] = [
       </div>
     </template>
     <template #foot>
-      <button class="btn" @click="sheet.settling = [...ids]">Settle …</button>
+      <button class="btn" @click="sheet.settling = [...settleable]">Settle …</button>
       <button v-if="standing.length > 0" class="btn" @click="sheet.arranging = true">Copies …</button>
       <button class="btn text-alarm!" @click="remove">Delete all {{ ids.length }}</button>
     </template>

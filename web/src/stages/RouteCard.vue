@@ -14,26 +14,36 @@ import { profilesOfRoute, spawnersOfRoute } from '@tidytrail/core/network'
 import { computed, ref } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
-import { useSurveyStore } from '../stores/survey'
+import { useTravelStore } from '../stores/travel'
 import CardFrame from '../sheet/CardFrame.vue'
+import { ROUTE_COLOURS, ROUTE_KINDS, ROUTE_PATTERNS, setThings, type Route } from '@tidytrail/core/level'
+import { degrees } from '@tidytrail/core/geometry'
+import { KIND_WORDS } from '../tools/draw-options'
+import ActionMenu from '../ui/ActionMenu.vue'
 import { metres, seconds, TRAVEL_WORDS } from '../ui/figures'
-import { travelTimeS, walkedLength } from './route-measures'
+import NumberField from '../ui/NumberField.vue'
+import TagsField from '../ui/TagsField.vue'
+import { useRouteFacts } from './route-facts'
+import { useGathering, useRouteShapes } from './route-shapes'
 import { facingWords, pauseWords } from './stop-words'
 
 const props = defineProps<{ id: string }>()
 const levels = useLevelStore()
 const sheet = useSheetStore()
-const survey = useSurveyStore()
 const route = computed(() => levels.doc.routes[props.id])
-const MODES: TravelMode[] = ['one-way', 'round', 'there-and-back']
+const MODES: TravelMode[] = ['one-way', 'round', 'there-and-back', 'any-order']
+const MODE_WORDS: Record<TravelMode, string> = { ...TRAVEL_WORDS, 'there-and-back': 'To and fro', 'any-order': 'Any' }
 
-const ways = computed(() => survey.ways.get(props.id))
-const measures = computed(() => ({ lengthM: walkedLength(ways.value?.ways ?? []), climbM: ways.value?.climbM ?? 0 }))
-const profile = computed(() => levels.doc.profiles[profilesOfRoute(levels.doc, props.id)[0] ?? ''])
-const timeS = computed(() => {
-  const p = profile.value
-  return p ? travelTimeS(route.value, measures.value.lengthM, p.gaits[p.gait]) : 0
-})
+const shapes = useRouteShapes()
+const gathering = useGathering()
+const facts = useRouteFacts(() => props.id)
+const measures = computed(() => facts.value?.measures)
+const profile = computed(
+  () => levels.doc.profiles[facts.value?.profileId ?? profilesOfRoute(levels.doc, props.id)[0] ?? ''],
+)
+const set = (values: Partial<Route>, gesture?: string) =>
+  levels.perform(setThings, { things: [{ in: 'routes', id: props.id, set: values }], word: 'Change' }, gesture)
+const more = ref(false)
 const followers = computed(() =>
   spawnersOfRoute(levels.doc, props.id).map((s) => ({ id: s, ...levels.doc.spawners[s] })),
 )
@@ -65,11 +75,39 @@ function onStopKey(event: KeyboardEvent, stopId: string, i: number) {
   } else if (event.key === 'Enter') sheet.choose([stopId])
 }
 
-function goOn() {
-  sheet.goOnWith = { routeId: props.id, from: 'last' }
+function goOn(from: 'first' | 'last') {
+  sheet.goOnWith = { routeId: props.id, from }
   sheet.stage = 'routes'
   sheet.toolId = 'draw'
 }
+
+const others = computed(() =>
+  Object.entries(levels.doc.routes)
+    .filter(([r, o]) => r !== props.id && o.kind === route.value.kind && o.order.length > 0 && !o.locked)
+    .sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true }))
+    .slice(0, 12),
+)
+const shapeItems = computed(() => [
+  { name: 'Reverse', run: () => levels.perform(reverseRoute, { routeId: props.id }) },
+  route.value.travel === 'round'
+    ? { name: 'Open the round', run: () => shapes.open(props.id) }
+    : { name: 'Close into a round', run: () => shapes.close(props.id), off: route.value.order.length < 3 },
+  { name: 'Go on from the start', run: () => goOn('first'), off: route.value.travel === 'round' },
+  { name: 'Mirror west for east', run: () => shapes.turn([props.id], { mirror: true }, 'Mirror') },
+  { name: 'Turn 90° left', run: () => shapes.turn([props.id], { turnRad: Math.PI / 2 }, 'Turn') },
+  { name: 'Turn, scale, mirror …', run: () => (sheet.laying = 'reshape') },
+  { name: 'Copy beside it …', run: () => (sheet.laying = 'beside') },
+  { name: 'Copies in a row …', run: () => (sheet.laying = 'repeat') },
+  { name: 'Name the stops …', run: () => (sheet.laying = 'names') },
+  ...others.value.map(([id, o]) => ({ name: `Join ${o.name}`, run: () => shapes.join(props.id, id) })),
+])
+const travel = useTravelStore()
+const chooseItems = computed(() => [
+  { name: 'All its stops', run: () => gathering.allStops(props.id) },
+  { name: 'Every second stop', run: () => gathering.everySecond(props.id) },
+  { name: `Every ${route.value.kind}`, run: () => gathering.sameKind(props.id) },
+  { name: 'All it is connected to', run: () => gathering.connected(props.id) },
+])
 
 function remove() {
   levels.perform(removeThings, { ids: [props.id] })
@@ -90,37 +128,207 @@ function remove() {
       <button
         v-for="m in MODES"
         :key="m"
-        class="rounded-full border border-ink px-2 py-px text-[12.5px]"
+        class="rounded-full border border-ink px-2 py-px text-[12.5px] whitespace-nowrap"
         :class="route.travel === m ? 'bg-ink font-bold text-sheet' : ''"
         role="radio"
         :aria-checked="route.travel === m"
         :disabled="route.locked"
         @click="levels.perform(setTravel, { routeId: id, travel: m })"
       >
-        {{ TRAVEL_WORDS[m] }}
+        {{ MODE_WORDS[m] }}
       </button>
     </div>
-    <dl class="grid grid-cols-3 text-[13px]">
+    <dl class="grid grid-cols-3 gap-y-1 text-[13px]">
       <div>
         <dt class="label">walked</dt>
-        <dd class="font-bold">{{ metres(measures.lengthM) }}</dd>
+        <dd class="font-bold">{{ measures ? metres(measures.walkedM) : '…' }}</dd>
       </div>
       <div>
         <dt class="label">{{ profile ? `at a ${profile.gait}` : 'time' }}</dt>
-        <dd class="font-bold">{{ profile ? seconds(timeS) : '–' }}</dd>
+        <dd class="font-bold">{{ profile && measures ? seconds(measures.timesS[profile.gait]) : '–' }}</dd>
       </div>
       <div>
         <dt class="label">climb</dt>
-        <dd class="font-bold">{{ metres(measures.climbM) }}</dd>
+        <dd class="font-bold">{{ measures ? metres(measures.climbM) : '–' }}</dd>
       </div>
+      <template v-if="more && measures">
+        <div>
+          <dt class="label">drawn</dt>
+          <dd class="font-bold">{{ metres(measures.drawnM) }}</dd>
+        </div>
+        <div>
+          <dt class="label">steepest</dt>
+          <dd class="font-bold">{{ degrees(measures.steepestRad).toFixed(0) }}°</dd>
+        </div>
+        <div>
+          <dt class="label">sharpest turn</dt>
+          <dd class="font-bold">
+            {{
+              measures.sharpestStop < 0
+                ? '–'
+                : `${degrees(measures.sharpestRad).toFixed(0)}° at ${measures.sharpestStop + 1}`
+            }}
+          </dd>
+        </div>
+        <div class="col-span-3">
+          <dt class="label">stops apart by</dt>
+          <dd class="font-bold">
+            {{ metres(measures.spacing.least) }} to {{ metres(measures.spacing.most) }},
+            {{ metres(measures.spacing.mean) }} on average
+          </dd>
+        </div>
+        <div class="col-span-3">
+          <dt class="label">once, with {{ seconds(measures.pausesS) }} of pauses</dt>
+          <dd>
+            <span v-for="(s, gait) in measures.timesS" :key="gait" class="mr-2.5 whitespace-nowrap"
+              >{{ gait }} <b>{{ seconds(s) }}</b></span
+            >
+          </dd>
+        </div>
+      </template>
     </dl>
+    <button class="btn-quiet -ml-1.5 text-[12.5px]" :aria-expanded="more" @click="more = !more">
+      {{ more ? 'Fewer figures and settings' : 'All figures and settings' }}
+    </button>
+    <button
+      class="btn-quiet text-[12.5px]"
+      :aria-pressed="travel.routeId === id"
+      title="A drop runs along the route at its speed, four times as fast as in life"
+      @click="travel.routeId === id ? travel.stop() : travel.start(id)"
+    >
+      {{ travel.routeId === id ? 'Stop the preview' : 'Preview the travel' }}
+    </button>
+    <button class="btn-quiet text-[12.5px]" @click="((sheet.drawerTab = 'profile'), (sheet.panels.drawer = true))">
+      Side view
+    </button>
+    <fieldset
+      v-if="more"
+      class="grid grid-cols-2 gap-x-3 gap-y-1.5 border-t border-dotted border-rule pt-1.5"
+      :disabled="route.locked"
+    >
+      <label class="block">
+        <span class="label">kind</span>
+        <select
+          class="field"
+          aria-label="Kind"
+          :value="route.kind"
+          @change="set({ kind: ($event.target as HTMLSelectElement).value as Route['kind'] })"
+        >
+          <option v-for="k in ROUTE_KINDS.filter((r) => r !== 'network')" :key="k" :value="k">
+            {{ KIND_WORDS[k] }}
+          </option>
+        </select>
+      </label>
+      <label class="block">
+        <span class="label">line</span>
+        <select
+          class="field"
+          aria-label="Line"
+          :disabled="route.legs === 'found'"
+          :value="route.legs === 'found' ? 'straight' : route.curve"
+          @change="set({ curve: ($event.target as HTMLSelectElement).value as Route['curve'] })"
+        >
+          <option value="straight">straight</option>
+          <option value="smooth">smooth</option>
+        </select>
+      </label>
+      <NumberField
+        v-if="route.curve === 'smooth' && route.legs === 'drawn'"
+        label="tension"
+        unit="%"
+        :step="1"
+        :min="0"
+        :max="100"
+        :digits="0"
+        :value="route.tension * 100"
+        @change="(v, g) => set({ tension: v / 100 }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="width"
+        unit="m"
+        :min="0"
+        :value="route.widthM"
+        @change="(v, g) => set({ widthM: v }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="speed limit"
+        unit="km/h"
+        :step="1"
+        :min="0.1"
+        :digits="1"
+        :mixed="route.speedLimitMps === null"
+        :value="(route.speedLimitMps ?? 0) * 3.6"
+        @change="(v, g) => set({ speedLimitMps: v / 3.6 }, g)"
+        @done="levels.release()"
+      />
+      <div class="flex items-end">
+        <button class="btn" :disabled="route.speedLimitMps === null" @click="set({ speedLimitMps: null })">
+          No limit
+        </button>
+      </div>
+      <label class="block">
+        <span class="label">colour</span>
+        <select
+          class="field"
+          aria-label="Colour"
+          :value="route.colour ?? ''"
+          @change="set({ colour: (($event.target as HTMLSelectElement).value || null) as Route['colour'] })"
+        >
+          <option value="">of its kind</option>
+          <option v-for="k in ROUTE_COLOURS" :key="k" :value="k">{{ k }}</option>
+        </select>
+      </label>
+      <label class="block">
+        <span class="label">pattern</span>
+        <select
+          class="field"
+          aria-label="Pattern"
+          :value="route.pattern ?? ''"
+          @change="set({ pattern: (($event.target as HTMLSelectElement).value || null) as Route['pattern'] })"
+        >
+          <option value="">of its kind</option>
+          <option v-for="k in ROUTE_PATTERNS" :key="k" :value="k">{{ k.replaceAll('-', ' ') }}</option>
+        </select>
+      </label>
+      <div class="col-span-2">
+        <p class="label">who may use it; nobody ticked means everyone</p>
+        <div class="flex flex-wrap gap-x-3">
+          <label v-for="(p, pid) in levels.doc.profiles" :key="pid" class="row gap-1! text-[13px]">
+            <input
+              type="checkbox"
+              class="accent-pine"
+              :checked="route.profileIds.includes(String(pid))"
+              @change="
+                set({
+                  profileIds: route.profileIds.includes(String(pid))
+                    ? route.profileIds.filter((x) => x !== pid)
+                    : [...route.profileIds, String(pid)],
+                })
+              "
+            />{{ p.name }}
+          </label>
+        </div>
+      </div>
+      <div class="col-span-2"><TagsField :tags="route.tags" @change="set({ tags: $event })" /></div>
+      <label class="col-span-2 block">
+        <span class="label">note</span>
+        <textarea
+          class="field h-[44px]"
+          aria-label="Note"
+          :value="route.note"
+          @change="set({ note: ($event.target as HTMLTextAreaElement).value })"
+        />
+      </label>
+    </fieldset>
     <div class="mt-2 flex items-baseline justify-between">
       <h3 class="text-[15px]">Stops</h3>
       <span class="label">pause · facing</span>
     </div>
     <ol class="mt-1" aria-label="Stops, in order">
       <li
-        v-for="(stopId, i) in route.order"
+        v-for="(stopId, i) in route.order.slice(0, 300)"
         :key="stopId"
         tabindex="0"
         class="group flex cursor-pointer items-center gap-2 border-t border-dotted border-rule py-[3px] hover:bg-tint/60"
@@ -169,10 +377,14 @@ function remove() {
       </select>
     </label>
     <template #foot>
-      <button v-if="route.travel !== 'round'" class="btn" :disabled="route.locked" @click="goOn">Go on drawing</button>
-      <button class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
+      <button v-if="route.travel !== 'round'" class="btn" :disabled="route.locked" @click="goOn('last')">
+        Go on drawing
+      </button>
+      <button v-else class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
         <IconArrowsExchange :size="15" /> Reverse
       </button>
+      <ActionMenu label="Shape" :items="shapeItems" :disabled="route.locked" />
+      <ActionMenu label="Choose" :items="chooseItems" />
       <button
         v-if="Object.keys(unsettled).length > 0"
         class="btn"

@@ -28,6 +28,8 @@ export const LAYERS = [
 ] as const
 export type LayerId = (typeof LAYERS)[number]
 
+export type LayingId = 'list' | 'along' | 'way' | 'sweep' | 'beside' | 'repeat' | 'reshape' | 'names'
+
 /** What the sheet shows and what is chosen on it. */
 export const useSheetStore = defineStore('sheet', () => {
   const stage = ref<StageId>('routes')
@@ -61,6 +63,13 @@ export const useSheetStore = defineStore('sheet', () => {
   const importing = shallowRef<File | true>()
   const settingUp = ref(false)
   const overlook = ref(false)
+  /** What is being laid or reshaped by figures, and the routes that would come of it. */
+  const laying = ref<LayingId>()
+  const sketch = shallowRef<readonly { line: readonly (readonly number[])[]; closed?: boolean }[]>([])
+  /** The waypoints between which connections are shown. */
+  const connecting = shallowRef<{ fromId?: string; toId?: string }>()
+  /** A place pointed at in the side view of a route, to be shown on the map. */
+  const spot = shallowRef<readonly number[]>()
   /** Moves that are only thought of so far, shown on the map. */
   const ghosts = shallowRef<readonly { from: readonly number[]; to: readonly number[] }[]>([])
   const chosen = computed(() => selected.value[0])
@@ -89,6 +98,10 @@ export const useSheetStore = defineStore('sheet', () => {
     importing,
     settingUp,
     overlook,
+    laying,
+    sketch,
+    connecting,
+    spot,
     ghosts,
     chosen,
     choose,

@@ -39,6 +39,8 @@ export const useSurveyStore = defineStore('survey', () => {
   const rebuilding = shallowRef<readonly Box2[]>([])
   /** Passages that could be, as ghosts on the map. */
   const suggestions = shallowRef<readonly Suggestion[]>([])
+  /** What the waypoint looked at is connected to. */
+  const connection = shallowRef<Connection>()
   const islandFacts = shallowRef<readonly IslandFacts[]>([])
   /** The stamp of the newest level sent, and of the newest report. */
   const sent = ref(0)
@@ -188,6 +190,7 @@ export const useSurveyStore = defineStore('survey', () => {
     start,
     stop,
     path,
+    connection,
     facts,
     connect,
     inSight,

@@ -1,6 +1,7 @@
 import { heightsTool } from './brush-heights'
 import { chooseTool } from './choose'
 import { areaTool } from './draw-area'
+import { connectTool } from './connect'
 import { boxTool, cylinderTool, rampTool, stairsTool } from './draw-block'
 import { passageTool } from './draw-passage'
 import { prismTool } from './draw-prism'
@@ -36,5 +37,6 @@ export const TOOLS: readonly MakeTool[] = [
   linkTool,
   spliceTool,
   pickOrderTool,
+  connectTool,
   placeSpawnerTool,
 ]
