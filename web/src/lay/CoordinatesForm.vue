@@ -11,14 +11,17 @@ import {
 import type { RouteKind, RouteSketch } from '@tidytrail/core/level'
 import { computed, ref, watch } from 'vue'
 import { useLevelStore } from '../stores/level'
+import { useSheetStore } from '../stores/sheet'
 import { count } from '../ui/figures'
 import { onFloor } from './sketches'
 
 /** Routes from a pasted list of places, or a file of one, with a choice of what each column holds. */
-const props = defineProps<{ kind: RouteKind; text?: string }>()
+const props = defineProps<{ kind: RouteKind }>()
 const emit = defineEmits<{ sketched: [sketches: readonly RouteSketch[]] }>()
 const levels = useLevelStore()
-const text = ref(props.text ?? '')
+const sheet = useSheetStore()
+const text = ref(sheet.pastedText)
+sheet.pastedText = ''
 const closed = ref(false)
 const skip = ref(false)
 const columns = ref<Partial<Record<Field, number>>>({})

@@ -302,10 +302,10 @@ const room = computed(() => rings.value.every((r) => offsetRing(r.ring, -seesM.v
           </label>
           <NumberField
             v-if="pattern === 'lanes'"
-            label="lanes lie at, empty for the longest side"
+            label="lanes lie at"
             unit="°"
             :value="angleDeg ?? 0"
-            :mixed="angleDeg === null"
+            :none="angleDeg === null ? 'longest' : undefined"
             @change="(v) => (angleDeg = v)"
           />
         </template>

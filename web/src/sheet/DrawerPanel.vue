@@ -7,6 +7,8 @@ import {
   IconRotateClockwise,
   IconPlayerSkipBack,
 } from '@tabler/icons-vue'
+import type { Finding } from '@tidytrail/core/checks'
+import { nameOf, removeThings } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
@@ -14,7 +16,7 @@ import { STAGE_NAMES, useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { ago, clock } from '../ui/figures'
 import ElevationView from './ElevationView.vue'
-import { mend } from './mend'
+import { endPreview, mend, mendAll, previewFix } from './mend'
 import { requestPlace } from './zoom'
 
 const sheet = useSheetStore()
@@ -32,10 +34,21 @@ const profiled = computed(() => {
   }
   return undefined
 })
+const waivers = computed(() => Object.entries(levels.level?.waivers ?? {}))
+const fixable = computed(() => {
+  const counts = new Map<string, number>()
+  for (const f of survey.findings) if (f.fix) counts.set(f.check, (counts.get(f.check) ?? 0) + 1)
+  return counts
+})
+/** How many findings of the same check can be mended. */
+const sameKind = (f: Finding) => fixable.value.get(f.check) ?? 0
+/** More findings than this are not listed one by one. */
+const MOST_LISTED = 300
 const tabs = computed(() => [
   ...(sheet.stage === 'rehearse' ? [{ id: 'run', name: 'Run' }] : []),
   ...(profiled.value ? [{ id: 'profile', name: 'Side view' }] : []),
   { id: 'findings', name: `Findings ${survey.findings.length}` },
+  ...(waivers.value.length > 0 ? [{ id: 'waived', name: `Waived ${waivers.value.length}` }] : []),
   { id: 'log', name: 'Changes' },
 ])
 /** Open when somebody wants it open and there is something in it. */
@@ -177,7 +190,7 @@ const ticks = computed(() =>
       <table class="w-full text-[13px]">
         <tbody>
           <tr
-            v-for="(f, i) in survey.findings"
+            v-for="(f, i) in survey.findings.slice(0, MOST_LISTED)"
             :key="`${f.check} ${f.subjects.join()} ${i}`"
             class="cursor-pointer border-b border-rule last:border-b-0 hover:bg-tint"
             :class="f.subjects.some((s) => sheet.selected.includes(s)) ? 'bg-tint' : ''"
@@ -195,9 +208,19 @@ const ticks = computed(() =>
             <td class="py-1" :title="f.check">{{ f.message }}</td>
             <td class="py-1 pr-2 text-right">
               <button
+                v-if="f.fix && sameKind(f) > 1"
+                class="btn-quiet py-0! text-[12.5px]"
+                :title="`Mend all ${sameKind(f)} of ${f.check} at once`"
+                @click.stop="mendAll(survey.findings.filter((o) => o.check === f.check))"
+              >
+                all {{ sameKind(f) }}
+              </button>
+              <button
                 v-if="f.fix"
                 class="btn max-w-[200px] min-h-0! truncate py-0! text-[12.5px]"
                 :title="f.fix.label"
+                @mouseenter="previewFix(f)"
+                @mouseleave="endPreview()"
                 @click.stop="mend(f)"
               >
                 Mend
@@ -207,6 +230,18 @@ const ticks = computed(() =>
         </tbody>
       </table>
     </div>
+
+    <table v-else-if="open && tab === 'waived'" class="w-full border-t border-rule text-[13px]">
+      <tbody>
+        <tr v-for="[id, w] in waivers" :key="id" class="border-b border-rule last:border-b-0">
+          <td class="w-[170px] py-1 pl-3 font-bold">{{ w.check }}</td>
+          <td class="py-1">{{ w.subjects.map((s) => nameOf(levels.doc, s)).join(', ') }}: {{ w.reason }}</td>
+          <td class="py-1 pr-2 text-right">
+            <button class="btn-quiet py-0!" @click="levels.perform(removeThings, { ids: [id] })">Take back</button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
 
     <ol v-else-if="open" class="min-h-0 flex-1 overflow-y-auto border-t border-rule px-3 py-1 text-[13px]">
       <li v-if="log.length === 0" class="text-faded">Nothing has been changed since this level was opened.</li>

@@ -19,7 +19,7 @@ const { width, height } = useElementSize(box)
 const route = computed(() => levels.doc.routes[props.routeId])
 const profile = computed(() => levels.doc.profiles[facts.value?.profileId ?? ''])
 const LEFT = 40
-const RIGHT = 12
+const RIGHT = 26
 const TOP = 16
 const BOTTOM = 18
 
@@ -83,6 +83,9 @@ const INKS: Record<(typeof CLASSES)[number], string> = {
   passage: 'var(--plum)',
   blocked: 'var(--alarm)',
 }
+const DASH: Partial<Record<(typeof CLASSES)[number], string>> = { blocked: '1 5', passage: '6 3', 'too steep': '3 2' }
+/** The kinds of slope there are on this route, for the key. */
+const present = computed(() => CLASSES.filter((k) => floorPieces.value.some((p) => p.kind === k)))
 /** Spans where the line from stop to stop hangs above the floor or is sunk in it: only where lines are drawn exactly. */
 const offFloor = computed(() => {
   const spans: { above: boolean; d: string }[] = []
@@ -212,9 +215,7 @@ onBeforeUnmount(leave)
           fill="none"
           :stroke="INKS[p.kind]"
           stroke-width="2.4"
-          :stroke-dasharray="
-            p.kind === 'blocked' ? '1 5' : p.kind === 'passage' ? '6 3' : p.kind === 'too steep' ? '3 2' : undefined
-          "
+          :stroke-dasharray="DASH[p.kind]"
           stroke-linejoin="round"
         />
         <g v-for="p in stops" :key="`${p.id}${p.again}`">
@@ -252,6 +253,12 @@ onBeforeUnmount(leave)
             {{ p.n }}
             <tspan v-if="p.pause" fill="var(--faded)">· {{ p.pause }}</tspan>
           </text>
+        </g>
+        <g font-size="11" fill="var(--faded)">
+          <g v-for="(k, i) in present" :key="k" :transform="`translate(${LEFT + 8 + i * 84} 10)`">
+            <line x2="18" y1="-3" y2="-3" :stroke="INKS[k]" stroke-width="2.4" :stroke-dasharray="DASH[k]" />
+            <text x="23">{{ k }}</text>
+          </g>
         </g>
         <g v-if="pointed">
           <line :x1="X(pointed.s)" :x2="X(pointed.s)" :y1="TOP - 8" :y2="height - BOTTOM" stroke="var(--ink)" />

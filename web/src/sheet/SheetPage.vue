@@ -44,6 +44,7 @@ import { downloadText } from '../ui/download'
 import { ago } from '../ui/figures'
 import { toast } from '../ui/toasts'
 import { useTheme } from '../ui/theme'
+import { useClipboard } from './clipboard'
 import ArrangeDialog from './ArrangeDialog.vue'
 import ConflictDialog from './ConflictDialog.vue'
 import DrawerPanel from './DrawerPanel.vue'
@@ -177,6 +178,8 @@ async function open() {
   fitted = false
   sheet.choose([])
   sheet.settling = undefined
+  sheet.laying = undefined
+  sheet.connecting = undefined
   sheet.overlook = false
   rehearsal.clear()
   survey.stop()
@@ -230,6 +233,7 @@ function chosenPlaces(): Record<string, readonly number[]> {
   const places: Record<string, readonly number[]> = {}
   for (const id of sheet.selected) {
     if (levels.doc.spawners[id]) places[id] = levels.doc.spawners[id].at
+    if (levels.doc.waypoints[id]) places[id] = levels.doc.waypoints[id].at
     for (const r of Object.values(levels.doc.routes)) {
       const ids = id in levels.doc.routes && levels.doc.routes[id] === r ? r.order : r.stops[id] ? [id] : []
       for (const s of ids) places[r.stops[s].waypointId] = levels.doc.waypoints[r.stops[s].waypointId].at
@@ -316,6 +320,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       break
     case 'Escape':
       if (sheet.settling) sheet.settling = undefined
+      else if (sheet.laying) sheet.laying = undefined
       else if (sheet.toolId !== 'choose') sheet.toolId = 'choose'
       else sheet.choose([])
       break
@@ -363,6 +368,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   else if (key === 'r') void rehearsal.begin(rehearsal.seed)
 })
 useEventListener('beforeunload', () => levels.release())
+
+useClipboard(() => !!levels.level && !levels.conflict)
 
 function exportFile() {
   const hashes = assetIdsOf(levels.doc)

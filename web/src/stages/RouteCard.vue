@@ -179,8 +179,8 @@ function remove() {
         </div>
         <div class="col-span-3">
           <dt class="label">once, with {{ seconds(measures.pausesS) }} of pauses</dt>
-          <dd>
-            <span v-for="(s, gait) in measures.timesS" :key="gait" class="mr-2.5 whitespace-nowrap"
+          <dd class="flex flex-wrap gap-x-2.5">
+            <span v-for="(s, gait) in measures.timesS" :key="gait" class="whitespace-nowrap"
               >{{ gait }} <b>{{ seconds(s) }}</b></span
             >
           </dd>
@@ -258,7 +258,7 @@ function remove() {
         :step="1"
         :min="0.1"
         :digits="1"
-        :mixed="route.speedLimitMps === null"
+        :none="route.speedLimitMps === null ? 'none' : undefined"
         :value="(route.speedLimitMps ?? 0) * 3.6"
         @change="(v, g) => set({ speedLimitMps: v / 3.6 }, g)"
         @done="levels.release()"

@@ -275,7 +275,8 @@ const items = computed(() => {
           :step="1"
           :digits="0"
           :value="facing.value === null ? 0 : degrees(facing.value)"
-          :mixed="facing.mixed || facing.value === null"
+          :mixed="facing.mixed"
+          :none="facing.value === null ? 'none' : undefined"
           @change="(v, g) => set({ facingRad: radians(v) }, g)"
           @done="levels.release()"
         />
@@ -345,7 +346,8 @@ const items = computed(() => {
         :step="0.05"
         :min="0.05"
         :value="arrival.value ?? 0.3"
-        :mixed="arrival.mixed || arrival.value === null"
+        :mixed="arrival.mixed"
+        :none="arrival.value === null ? '0.3, as usual' : undefined"
         @change="(v, g) => set({ arrivalRadiusM: v }, g)"
         @done="levels.release()"
       />
@@ -355,7 +357,8 @@ const items = computed(() => {
         :step="1"
         :digits="0"
         :value="look.value ? degrees(look.value.fromRad) : 0"
-        :mixed="look.mixed || !look.value"
+        :mixed="look.mixed"
+        :none="look.value ? undefined : 'none'"
         @change="(v, g) => setLook('fromRad', radians(v), g)"
         @done="levels.release()"
       />
@@ -365,7 +368,8 @@ const items = computed(() => {
         :step="1"
         :digits="0"
         :value="look.value ? degrees(look.value.toRad) : 0"
-        :mixed="look.mixed || !look.value"
+        :mixed="look.mixed"
+        :none="look.value ? undefined : 'none'"
         @change="(v, g) => setLook('toRad', radians(v), g)"
         @done="levels.release()"
       />

@@ -65,6 +65,8 @@ export const useSheetStore = defineStore('sheet', () => {
   const overlook = ref(false)
   /** What is being laid or reshaped by figures, and the routes that would come of it. */
   const laying = ref<LayingId>()
+  /** A text that was pasted on the map, for the list of places. */
+  const pastedText = ref('')
   const sketch = shallowRef<readonly { line: readonly (readonly number[])[]; closed?: boolean }[]>([])
   /** The waypoints between which connections are shown. */
   const connecting = shallowRef<{ fromId?: string; toId?: string }>()
@@ -99,6 +101,7 @@ export const useSheetStore = defineStore('sheet', () => {
     settingUp,
     overlook,
     laying,
+    pastedText,
     sketch,
     connecting,
     spot,

@@ -13,11 +13,15 @@ const props = defineProps<{
   digits?: number
   /** Shown when the chosen things differ. */
   mixed?: boolean
+  /** Nothing is set: what is shown instead of the number. */
+  none?: string
 }>()
 const emit = defineEmits<{ change: [value: number, gesture: string | undefined]; done: [] }>()
 
 const shown = computed(() =>
-  props.mixed || props.value === null ? '' : String(+props.value.toFixed(props.digits ?? 2)),
+  props.mixed || props.none !== undefined || props.value === null
+    ? ''
+    : String(+props.value.toFixed(props.digits ?? 2)),
 )
 const text = ref(shown.value)
 const wrong = ref(false)
@@ -78,7 +82,7 @@ function dragEnd() {
         inputmode="decimal"
         :aria-label="unit ? `${label}, ${unit}` : label"
         :aria-invalid="wrong"
-        :placeholder="mixed ? 'differs' : ''"
+        :placeholder="mixed ? 'differs' : (none ?? '')"
         @change="commit"
         @keydown.enter="commit"
         @keydown.up.prevent="nudge((step ?? 0.1) * 10)"
