@@ -269,7 +269,7 @@ const room = computed(() => rings.value.every((r) => offsetRing(r.ring, -seesM.v
       <label v-if="['list', 'along', 'way', 'sweep'].includes(how)" class="row mt-1 justify-between text-[13px]">
         <span class="text-faded">kind of route</span>
         <select v-model="kind" class="field w-[120px]! py-0!" aria-label="Kind of route">
-          <option v-for="k in ROUTE_KINDS.filter((r) => r !== 'network')" :key="k" :value="k">
+          <option v-for="k in ROUTE_KINDS.filter((r) => r !== 'network' || how === 'list')" :key="k" :value="k">
             {{ KIND_WORDS[k] }}
           </option>
         </select>

@@ -113,12 +113,16 @@ const context = {
 }
 const tools = TOOLS.map((make) => make(context))
 const tool = computed(() => tools.find((t) => t.id === sheet.toolId) ?? tools[0])
-watch(tool, (now, before) => {
-  before?.leave?.()
-  sheet.hint = ''
-  redraw()
-  void now
-})
+// At once, so that what a tool says as it is laid down is not wiped away.
+watch(
+  tool,
+  (_now, before) => {
+    sheet.hint = ''
+    before?.leave?.()
+    redraw()
+  },
+  { flush: 'sync' },
+)
 watch(
   () => sheet.stage,
   (stage) => {

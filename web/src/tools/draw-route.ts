@@ -105,13 +105,13 @@ export const drawRouteTool: MakeTool = (ctx) => {
     const r = route()
     const id = routeId
     forget()
+    ctx.done()
     if (r && id) {
       if (r.order.length < 2) {
         ctx.levels.perform(removeThings, { ids: [id] })
         ctx.sheet.hint = 'A route needs at least two stops; nothing was kept.'
       } else ctx.sheet.choose([id])
     }
-    ctx.done()
   }
 
   /** Adds stops at the end that is drawn on, beginning a route when there is none. */

@@ -126,7 +126,8 @@ export const linkTool: MakeTool = (ctx) => {
         edits.push((level) => addLinks.apply(level, { links: [link], routeId, stopIds }))
       }
       if (edits.length > 0) ctx.levels.together(from && !p.shift ? 'Add a link' : 'Add a node', edits)
-      from = waypointId
+      // At a fork several links leave the same waypoint; in a network each node is linked to the last.
+      if (!(free && from)) from = waypointId
       if (routeId) ctx.sheet.choose([routeId])
       preview = undefined
       ctx.redraw()

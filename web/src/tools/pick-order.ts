@@ -49,8 +49,8 @@ export const pickOrderTool: MakeTool = (ctx) => {
       picked = [...picked.filter((s) => r.stops[s]), stopId]
       ctx.levels.perform(orderStops, { routeId, stopIds: picked })
       if (picked.length === r.order.length) {
-        ctx.sheet.hint = 'All stops are in order.'
         ctx.done()
+        ctx.sheet.hint = 'All stops are in order.'
       }
       ctx.redraw()
     },
