@@ -1,5 +1,7 @@
 import { cpus } from 'node:os'
 import { benchImport } from './import.bench'
+import { benchCourses } from './courses.bench'
+import { benchFrames } from './frames.bench'
 import { benchNetwork } from './network.bench'
 import { benchReach } from './reach.bench'
 import { benchRehearsal } from './rehearsal.bench'
@@ -9,9 +11,11 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   reach: benchReach,
   import: benchImport,
   network: benchNetwork,
+  courses: benchCourses,
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   wide: benchWide,
+  frames: benchFrames,
 }
 
 const wanted = process.argv.slice(2)

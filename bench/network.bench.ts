@@ -68,7 +68,8 @@ export function benchNetwork(): void {
     const nodes = aStar.find(a, b).map((n) => n.id as number)
     if (nodes.length === 0) return a === b ? 0 : Infinity
     let sum = 0
-    for (let k = 1; k < nodes.length; k++) sum += (theirs.getLink(nodes[k], nodes[k - 1]) ?? theirs.getLink(nodes[k - 1], nodes[k]))!.data
+    for (let k = 1; k < nodes.length; k++)
+      sum += (theirs.getLink(nodes[k], nodes[k - 1]) ?? theirs.getLink(nodes[k - 1], nodes[k]))!.data
     return sum
   })
   const off = costs[0].filter(

@@ -41,19 +41,21 @@ export function smoothPieces(points: readonly Point3[], options: CurveOptions = 
     const t0 = Math.sqrt(distance3(p0, p1))
     const t1 = Math.sqrt(length)
     const t2 = Math.sqrt(distance3(p2, p3))
-    const slope1 = slope(p0, p1, p2, t0, t1)
-    const slope2 = slope(p1, p2, p3, t1, t2)
+    const a0 = slope(p0, p1, p2, t0, t1)
+    const a1 = slope(p1, p2, p3, t1, t2)
     for (let j = 1; j < k; j++) {
       const s = j / k
       const s2 = s * s
       const s3 = s2 * s
-      const [h0, h1] = [2 * s3 - 3 * s2 + 1, -2 * s3 + 3 * s2]
-      const [g0, g1] = [s3 - 2 * s2 + s, s3 - s2]
-      const straight = mix3(p1, p2, s)
-      const curve = [0, 1, 2].map(
-        (a) => h0 * p1[a] + h1 * p2[a] + g0 * slope1[a] * t1 + g1 * slope2[a] * t1,
-      ) as unknown as Point3
-      line.push(give === 1 ? curve : mix3(straight, curve, give))
+      // The Hermite basis, drawn towards the straight line by the tension.
+      const h1 = give * (3 * s2 - 2 * s3) + tension * s
+      const g0 = give * t1 * (s3 - 2 * s2 + s)
+      const g1 = give * t1 * (s3 - s2)
+      line.push([
+        p1[0] + h1 * (p2[0] - p1[0]) + g0 * a0[0] + g1 * a1[0],
+        p1[1] + h1 * (p2[1] - p1[1]) + g0 * a0[1] + g1 * a1[1],
+        p1[2] + h1 * (p2[2] - p1[2]) + g0 * a0[2] + g1 * a1[2],
+      ])
     }
     line.push(p2)
     pieces.push(line)
@@ -66,9 +68,13 @@ const neighbour = (given: Point3 | undefined, at: Point3, other: Point3): Point3
 
 /** The line's direction at the middle one of three points, for knots apart by the given steps. */
 function slope(a: Point3, b: Point3, c: Point3, before: number, after: number): Point3 {
-  return [0, 1, 2].map(
-    (k) => (b[k] - a[k]) / before - (c[k] - a[k]) / (before + after) + (c[k] - b[k]) / after,
-  ) as unknown as Point3
+  const ka = 1 / before - 1 / (before + after)
+  const kc = 1 / after - 1 / (before + after)
+  return [
+    kc * (c[0] - b[0]) + ka * (b[0] - a[0]),
+    kc * (c[1] - b[1]) + ka * (b[1] - a[1]),
+    kc * (c[2] - b[2]) + ka * (b[2] - a[2]),
+  ]
 }
 
 /** Places about so far apart along a line, its ends among them; never farther apart than asked. */

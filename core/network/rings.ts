@@ -18,9 +18,9 @@ export interface TimedStretch {
   readonly toS: number
 }
 
-const MOST_CELLS_A_SIDE = 180
+const MOST_CELLS_A_SIDE = 200
 /** Beside the ways one is taken to walk on at the same speed, so far, in squares. */
-const BESIDE_CELLS = 5
+const BESIDE_CELLS = 24
 
 /** How long it takes to places on and beside stretches that are travelled (a flood of squares, Dijkstra 1959). */
 export function timeField(stretches: readonly TimedStretch[], speedMps: number): TimeField | undefined {
@@ -29,7 +29,7 @@ export function timeField(stretches: readonly TimedStretch[], speedMps: number):
   const tight = boxOf(points)
   const cellM = Math.max(
     0.5,
-    Math.max(tight.maxX - tight.minX, tight.maxY - tight.minY) / (MOST_CELLS_A_SIDE - 4 * BESIDE_CELLS),
+    Math.max(tight.maxX - tight.minX, tight.maxY - tight.minY) / (MOST_CELLS_A_SIDE - 2 * BESIDE_CELLS),
   )
   const box = boxOf(points, (BESIDE_CELLS + 2) * cellM)
   const columns = Math.ceil((box.maxX - box.minX) / cellM)

@@ -26,11 +26,11 @@ const closed = ref(false)
 const skip = ref(false)
 const columns = ref<Partial<Record<Field, number>>>({})
 const WORDS: Record<Field, string> = {
-  x: 'x, east',
-  y: 'y, north',
+  x: 'east, x',
+  y: 'north, y',
   z: 'height',
   name: 'name',
-  pause: 'pause, s',
+  pause: 'pause',
   route: 'route',
 }
 
@@ -105,7 +105,7 @@ async function takeFile(event: Event) {
     <input
       type="file"
       accept=".csv,.tsv,.txt,text/csv,text/plain"
-      class="mt-1 w-full text-[12.5px]"
+      class="mt-1 w-full text-[12.5px] text-faded file:mr-2 file:border file:border-ink file:bg-transparent file:px-2 file:py-0.5 file:font-bold file:text-ink"
       aria-label="A file with places"
       @change="takeFile"
     />
@@ -114,10 +114,10 @@ async function takeFile(event: Event) {
     </p>
     <template v-if="table.table">
       <div class="mt-1.5 grid grid-cols-2 gap-x-3 gap-y-1">
-        <label v-for="f in FIELDS" :key="f" class="row justify-between gap-1! text-[13px]">
+        <label v-for="f in FIELDS" :key="f" class="row justify-between gap-1! text-[13px] whitespace-nowrap">
           <span class="text-faded">{{ WORDS[f] }}</span>
           <select
-            class="field w-[84px]! py-0!"
+            class="field w-[70px]! px-1! py-0!"
             :aria-label="`Column of ${WORDS[f]}`"
             :value="columns[f] ?? ''"
             @change="
@@ -131,7 +131,7 @@ async function takeFile(event: Event) {
             "
           >
             <option value="">none</option>
-            <option v-for="k in width" :key="k" :value="k - 1">{{ table.table.head?.[k - 1] || `column ${k}` }}</option>
+            <option v-for="k in width" :key="k" :value="k - 1">{{ table.table.head?.[k - 1] || `no. ${k}` }}</option>
           </select>
         </label>
       </div>

@@ -228,9 +228,18 @@ watch(
   () => void work(),
   { immediate: true },
 )
-watch(sketches, (list) => (sheet.sketch = list.map((s) => ({ line: s.places.map((p) => p.at), closed: s.closed }))), {
-  immediate: true,
-})
+watch(
+  sketches,
+  (list) =>
+    (sheet.sketch = list.map((s) => ({
+      line: s.places.map((p) => p.at),
+      closed: s.closed,
+      loose: s.kind === 'network',
+    }))),
+  {
+    immediate: true,
+  },
+)
 onBeforeUnmount(() => (sheet.sketch = []))
 
 const stops = computed(() => sketches.value.reduce((sum, s) => sum + s.places.length, 0))
@@ -239,7 +248,8 @@ const button = computed(() => {
   if (how.value === 'names') return 'Name them'
   if (how.value === 'reshape') return `Move ${count(waypointIds.value.length, 'waypoint')}`
   const n = sketches.value.length
-  return n > 1 ? `Lay ${n} routes of ${stops.value} stops` : `Lay ${count(stops.value, 'stop')}`
+  const word = kind.value === 'network' && how.value === 'list' ? 'node' : 'stop'
+  return n > 1 ? `Lay ${n} routes of ${stops.value} stops` : `Lay ${count(stops.value, word)}`
 })
 
 function apply() {

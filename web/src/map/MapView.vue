@@ -20,8 +20,8 @@ import { drawSolidChosen, drawSolidLabels, drawSolids } from './layers/solids'
 import { besideOneAnother } from './side-by-side'
 import { hitAt, type HitKind } from './hit'
 import { readInks, type Inks } from './inks'
-import type { Pen } from './pen'
-import { toLevelX, toLevelY, toScreenX, toScreenY, zoomAt, type Viewport } from './viewport'
+import { X, Y, type Pen } from './pen'
+import { toLevelX, toLevelY, zoomAt, type Viewport } from './viewport'
 import { useAssetStore } from '../stores/assets'
 import { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
@@ -58,6 +58,11 @@ const panKey = ref(false)
 const panning = ref(false)
 
 let inks: Inks | undefined
+/** What is drawn beyond each edge of the window, pixels, so that the map can be moved without drawing it anew. */
+const MARGIN_PX = 128
+/** Where each canvas looked when it was last drawn. */
+const drawnAt = { under: { x: 0, y: 0 }, over: { x: 0, y: 0 } }
+let moved = false
 let underDirty = true
 let overDirty = true
 let frame = 0
@@ -250,8 +255,8 @@ watch([width, height, pixelRatio], () => {
   view.width = width.value
   view.height = height.value
   for (const canvas of [under.value!, over.value!]) {
-    canvas.width = Math.round(width.value * pixelRatio.value)
-    canvas.height = Math.round(height.value * pixelRatio.value)
+    canvas.width = Math.round((width.value + 2 * MARGIN_PX) * pixelRatio.value)
+    canvas.height = Math.round((height.value + 2 * MARGIN_PX) * pixelRatio.value)
   }
   inks = undefined
   redrawAll()
@@ -264,10 +269,8 @@ watch(night, () => {
     redrawAll()
   })
 })
-watch(
-  [() => view.x, () => view.y, () => view.scale, () => ({ ...sheet.shown }), () => sheet.stage, () => survey.profileId],
-  redrawAll,
-)
+watch([() => view.scale, () => ({ ...sheet.shown }), () => sheet.stage, () => survey.profileId], redrawAll)
+watch([() => view.x, () => view.y, panning], () => (moved = true))
 watch(
   () => levels.level,
   (now, before) => {
@@ -320,8 +323,10 @@ function penOn(canvas: HTMLCanvasElement): Pen {
   const ratio = pixelRatio.value
   inks ??= readInks(ratio)
   c.setTransform(ratio, 0, 0, ratio, 0, 0)
-  c.clearRect(0, 0, view.width, view.height)
-  return { c, view, inks, ratio }
+  // A plain copy: reading the shared view goes through its watchers, thousands of times a frame.
+  const wide = { ...view, width: view.width + 2 * MARGIN_PX, height: view.height + 2 * MARGIN_PX }
+  c.clearRect(0, 0, wide.width, wide.height)
+  return { c, view: wide, inks, ratio }
 }
 
 function paintUnder(level: Level) {
@@ -410,8 +415,8 @@ const boxRing = (b: Box2) => [
 
 /** Shows what the pointer has been drawn to: a corner as a square, an edge as a cross stroke. */
 function drawSnap(pen: Pen, { at, to }: Snap) {
-  const x = toScreenX(view, at[0])
-  const y = toScreenY(view, at[1])
+  const x = X(pen, at[0])
+  const y = Y(pen, at[1])
   pen.c.strokeStyle = pen.inks.colour.plum
   pen.c.lineWidth = 2
   pen.c.beginPath()
@@ -424,14 +429,35 @@ function paint() {
   frame = requestAnimationFrame(paint)
   const { level } = levels
   if (!level || view.width < 2) return
+  if (moved) {
+    moved = false
+    if (slide(under.value!, drawnAt.under)) underDirty = true
+    if (slide(over.value!, drawnAt.over)) overDirty = true
+  }
   if (underDirty) {
     underDirty = false
+    settle(under.value!, drawnAt.under)
     paintUnder(level)
   }
   if (overDirty) {
     overDirty = false
+    settle(over.value!, drawnAt.over)
     paintOver(level)
   }
+}
+
+/** Moves what is drawn along with the map; true when it has to be drawn anew. */
+function slide(canvas: HTMLCanvasElement, at: { x: number; y: number }): boolean {
+  const dx = (at.x - view.x) * view.scale
+  const dy = (view.y - at.y) * view.scale
+  if (!panning.value || Math.abs(dx) > MARGIN_PX || Math.abs(dy) > MARGIN_PX) return true
+  canvas.style.transform = `translate(${dx}px, ${dy}px)`
+  return false
+}
+function settle(canvas: HTMLCanvasElement, at: { x: number; y: number }): void {
+  at.x = view.x
+  at.y = view.y
+  canvas.style.transform = ''
 }
 
 useEventListener('keydown', (event: KeyboardEvent) => {
@@ -449,7 +475,48 @@ onMounted(() => {
 })
 onBeforeUnmount(() => cancelAnimationFrame(frame))
 
-defineExpose({ tool })
+const frameStyle = computed(() => ({
+  left: `${-MARGIN_PX}px`,
+  top: `${-MARGIN_PX}px`,
+  width: `${width.value + 2 * MARGIN_PX}px`,
+  height: `${height.value + 2 * MARGIN_PX}px`,
+}))
+
+/** A pointer that is moved by keys: where it is on the window, once it has been used. */
+let steered: { x: number; y: number } | undefined
+const byKeys = (p: { x: number; y: number }, shift: boolean) =>
+  pointerOf({
+    clientX: root.value!.getBoundingClientRect().left + p.x,
+    clientY: root.value!.getBoundingClientRect().top + p.y,
+    shiftKey: shift,
+    altKey: false,
+    ctrlKey: false,
+    metaKey: false,
+  } as MouseEvent)
+
+/** Moves the tool in hand by squares of the grid, as the pointer would. */
+function steer(dx: number, dy: number, shift: boolean): void {
+  const step = levels.doc.settings.gridM * view.scale
+  const from = steered ?? { x: view.width / 2, y: view.height / 2 }
+  steered = {
+    x: Math.min(view.width - 4, Math.max(4, from.x + dx * step)),
+    y: Math.min(view.height - 4, Math.max(4, from.y - dy * step)),
+  }
+  const p = byKeys(steered, shift)
+  sheet.spot = p.at
+  sheet.pointer = { x: p.x, y: p.y, z: p.at[2] }
+  tool.value.move?.(p, false)
+}
+/** Clicks with the tool in hand where it has been moved to by keys. */
+function strike(shift: boolean): boolean {
+  if (!steered) return false
+  const p = byKeys(steered, shift)
+  tool.value.down?.(p)
+  tool.value.up?.(p)
+  return true
+}
+
+defineExpose({ tool, steer, strike })
 </script>
 
 <template>
@@ -470,7 +537,7 @@ defineExpose({ tool })
     @dragover.prevent
     @drop.prevent="onDrop"
   >
-    <canvas ref="under" class="absolute inset-0 h-full w-full" />
-    <canvas ref="over" class="absolute inset-0 h-full w-full" />
+    <canvas ref="under" class="absolute max-w-none" :style="frameStyle" />
+    <canvas ref="over" class="absolute max-w-none" :style="frameStyle" />
   </div>
 </template>

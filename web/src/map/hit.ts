@@ -6,7 +6,7 @@ import type { Suggestion } from '@tidytrail/core/reach'
 import { courseOf } from '@tidytrail/core/network'
 import type { RouteWays } from '../workers/surveyor.protocol'
 import { underlayRing } from './layers/imports'
-import { usedWaypoints } from './layers/links'
+import { looseWaypoints } from './layers/links'
 import { bowMiddle } from './layers/passages'
 import { toScreenX, toScreenY, type Viewport } from './viewport'
 
@@ -87,8 +87,7 @@ export function hitAt(scene: HitScene, sx: number, sy: number, kinds?: readonly 
   }
   if (best) return best
   if (shown.routes && wants('waypoint')) {
-    const used = usedWaypoints(level)
-    for (const [id, w] of Object.entries(level.waypoints)) if (!used.has(id)) offer(off(w.at), { kind: 'waypoint', id })
+    for (const id of looseWaypoints(level)) offer(off(level.waypoints[id].at), { kind: 'waypoint', id })
   }
   if (best) return best
   if (shown.spawners && wants('spawner')) {

@@ -17,6 +17,10 @@ const KEYS: [string, string][] = [
   ['O', 'the Overlook: the level standing up'],
   ['[ ]', 'size of the height brush'],
   ['Shift, Alt', 'constrain, no snapping'],
+  ['Shift and drag', 'choose what lies in a box; with Alt, in a loop'],
+  ['Ctrl A', 'all stops of the chosen route, or all routes'],
+  ['Ctrl C, Ctrl V', 'copy and paste, from level to level; lists of places too'],
+  ['Arrows, then .', 'with a tool in hand: point at a place, and click there'],
   ['K, J, L, .', 'run or pause, slower, faster, one step'],
 ]
 </script>

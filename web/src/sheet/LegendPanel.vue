@@ -15,11 +15,23 @@ const WORDS: Record<LayerId, string> = {
   areas: 'Reach areas',
   reach: 'Reach, one stipple an island',
   passages: 'Passages, a bow from end to end',
-  routes: 'Patrols and their stops',
+  routes: 'Routes, stops and links',
   spawners: 'Spawners',
   findings: 'Findings',
   agents: 'Agents, with a tail',
 }
+
+/** How each kind of route and what is said of stops is drawn. */
+const KEY: { name: string; d: string; ink: string; width?: number; dash?: string }[] = [
+  { name: 'patrol', d: 'M0 8h34', ink: 'rust', width: 2, dash: '8 4' },
+  { name: 'lane', d: 'M0 4h34M0 12h34M10 4l5 4-5 4M22 4l5 4-5 4', ink: 'lake', width: 1.4 },
+  { name: 'circuit', d: 'M0 8h34M12 2v12M26 2v12', ink: 'plum', width: 1.6 },
+  { name: 'mission', d: 'M0 8h34', ink: 'ochre', width: 3, dash: '0.5 6' },
+  { name: 'network', d: 'M0 8h12M22 8h12M17 3l5 5-5 5-5-5z', ink: 'pine', width: 1.4 },
+  { name: 'one-way link', d: 'M0 8h34M12 2l10 6', ink: 'pine', width: 1.4 },
+  { name: 'start', d: 'M6 3v10M10 3v10M27 8a6 6 0 1 1-12 0 6 6 0 0 1 12 0', ink: 'rust', width: 2 },
+  { name: 'pause', d: 'M22 8a5 5 0 1 1-10 0 5 5 0 0 1 10 0M17 -1a9 9 0 0 1 9 9', ink: 'rust', width: 1.8 },
+]
 </script>
 
 <template>
@@ -75,6 +87,20 @@ const WORDS: Record<LayerId, string> = {
       </svg>
       {{ WORDS[id] }}
     </label>
+    <div class="mt-1.5 grid grid-cols-2 gap-x-2 border-t border-rule pt-1.5 text-[12.5px]">
+      <span v-for="k in KEY" :key="k.name" class="row gap-1.5! py-px">
+        <svg width="34" height="16" viewBox="0 0 34 16" fill="none" class="shrink-0" aria-hidden="true">
+          <path
+            :d="k.d"
+            :stroke="`var(--${k.ink})`"
+            :stroke-width="k.width"
+            :stroke-dasharray="k.dash"
+            stroke-linecap="round"
+          />
+        </svg>
+        {{ k.name }}
+      </span>
+    </div>
     <div class="row mt-1.5 border-t border-rule pt-2 text-[13px]">
       <label class="row gap-1.5!">
         <input

@@ -142,6 +142,11 @@ watch(
     document.title = n ? `${n} · Tidy Trail` : 'Tidy Trail'
   },
 )
+// What was pointed at with one tool is of no concern to the next.
+watch(
+  () => sheet.toolId,
+  () => (sheet.spot = undefined),
+)
 watch(zoomWish, ({ id, at }) => {
   const level = levels.level
   if (!level) return
@@ -275,7 +280,9 @@ function settleChosen() {
 
 useEventListener('keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement
-  const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && (target as HTMLInputElement).type !== 'range'
+  const typing =
+    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) &&
+    !['range', 'checkbox', 'radio'].includes((target as HTMLInputElement).type)
   const command = event.ctrlKey || event.metaKey
   if (command && event.key.toLowerCase() === 'k') {
     event.preventDefault()
@@ -302,6 +309,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     } else if (key.toLowerCase() === 'y') {
       done()
       levels.redo()
+    } else if (key.toLowerCase() === 'a' && sheet.stage === 'routes') {
+      // All stops of the chosen route, or all routes.
+      done()
+      const { routes } = levels.doc
+      const route = routes[sheet.chosen ?? '']
+      sheet.choose(route ? route.order : Object.keys(routes).filter((id) => !routes[id].hidden))
     }
     return
   }
@@ -351,6 +364,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       if (onButton || (target as HTMLInputElement).type === 'range') return
       done()
       const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[key]!
+      if (sheet.toolId !== 'choose') {
+        map.value?.steer(dx, dy, event.shiftKey)
+        return
+      }
       if (!nudge(dx, dy)) {
         view.x += dx * pan
         view.y += dy * pan
@@ -358,6 +375,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       break
     }
   }
+  if (sheet.stage !== 'rehearse' && key === '.' && map.value?.strike(event.shiftKey)) return done()
   if (sheet.stage !== 'rehearse') return
   if (key === 'k') rehearsal.playOrPause()
   else if (key === 'j') rehearsal.faster(-1)

@@ -100,7 +100,7 @@ const rows = computed(() =>
 const total = computed(() => routeRows.value.reduce((sum, r) => sum + r.size, 0))
 const figure = computed(() =>
   tab.value === 'routes' && rows.value.length > 0
-    ? `${rows.value.length} · ${metres(total.value)}`
+    ? `${rows.value.length}${total.value > 0 ? ` · ${metres(total.value)}` : ''}`
     : rows.value.length > 0
       ? String(rows.value.length)
       : '',

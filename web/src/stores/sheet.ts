@@ -67,7 +67,7 @@ export const useSheetStore = defineStore('sheet', () => {
   const laying = ref<LayingId>()
   /** A text that was pasted on the map, for the list of places. */
   const pastedText = ref('')
-  const sketch = shallowRef<readonly { line: readonly (readonly number[])[]; closed?: boolean }[]>([])
+  const sketch = shallowRef<readonly { line: readonly (readonly number[])[]; closed?: boolean; loose?: boolean }[]>([])
   /** The waypoints between which connections are shown. */
   const connecting = shallowRef<{ fromId?: string; toId?: string }>()
   /** A place pointed at in the side view of a route, to be shown on the map. */

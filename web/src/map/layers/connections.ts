@@ -15,7 +15,7 @@ interface Rings {
 let kept: Rings | undefined
 
 /** Contour lines of travel time over the plain, worked out once for each answer. */
-function ringsOf(connection: Connection): Rings {
+function ringsOf(connection: Connection, { extent }: Level['settings']): Rings {
   if (kept?.of === connection) return kept
   const { field } = connection
   if (!field) return (kept = { of: connection, lines: [] })
@@ -28,18 +28,36 @@ function ringsOf(connection: Connection): Rings {
   const thresholds: number[] = []
   for (let s = step; s < most; s += step) thresholds.push(-s)
   const generator = contours().size([columns, rows]).smooth(true)
+  /** Is a place of the grid next to what nobody gets to? There a line would only follow the rim. */
+  const onRim = (gx: number, gy: number) => {
+    const [x, y] = [originX + gx * cellM, originY + gy * cellM]
+    if (x < extent.minX || x > extent.maxX || y < extent.minY || y > extent.maxY) return true
+    for (const dx of [-1, 1]) {
+      for (const dy of [-1, 1]) {
+        const [i, j] = [Math.floor(gx + 0.8 * dx), Math.floor(gy + 0.8 * dy)]
+        if (i < 0 || j < 0 || i >= columns || j >= rows || field.seconds[j * columns + i] === Infinity) return true
+      }
+    }
+    return false
+  }
   const lines = thresholds.map((t) => {
     const path = new Path2D()
     let at: number[] | undefined
     for (const polygon of generator.contour(values, t).coordinates) {
       for (const ring of polygon) {
-        ring.forEach(([gx, gy], i) => {
+        let down = false
+        for (const [gx, gy] of ring) {
+          if (onRim(gx, gy)) {
+            down = false
+            continue
+          }
           const x = originX + gx * cellM
           const y = originY + gy * cellM
-          if (i === 0) path.moveTo(x, y)
-          else path.lineTo(x, y)
+          if (down) path.lineTo(x, y)
+          else path.moveTo(x, y)
+          down = true
           if (!at || y > at[1]) at = [x, y]
-        })
+        }
       }
     }
     return { s: -t, path, at }
@@ -50,7 +68,7 @@ function ringsOf(connection: Connection): Rings {
 /** What is connected to a waypoint: rings of travel time, weak spots, and the ways to another. */
 export function drawConnections(pen: Pen, level: Level, connection: Connection): void {
   const { c, inks } = pen
-  const { lines } = ringsOf(connection)
+  const { lines } = ringsOf(connection, level.settings)
   for (const { path } of lines) {
     inMetres(pen, (metre) => {
       c.strokeStyle = inks.colour.lake

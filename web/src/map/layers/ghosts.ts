@@ -36,16 +36,20 @@ export function drawRebuilding(pen: Pen, boxes: readonly Box2[]): void {
 /** Routes that are only thought of: a line with a dot at each stop. */
 export function drawSketch(
   pen: Pen,
-  lines: readonly { readonly line: readonly (readonly number[])[]; readonly closed?: boolean }[],
+  lines: readonly {
+    readonly line: readonly (readonly number[])[]
+    readonly closed?: boolean
+    readonly loose?: boolean
+  }[],
 ): void {
   const { c, inks } = pen
-  for (const { line, closed } of lines) {
+  for (const { line, closed, loose } of lines) {
     if (line.length === 0) continue
     c.strokeStyle = inks.colour.plum
     c.lineWidth = 2
     c.setLineDash([4, 4])
     c.beginPath()
-    traceLine(pen, line, closed)
+    if (!loose) traceLine(pen, line, closed)
     c.stroke()
     c.setLineDash([])
     c.fillStyle = inks.colour.sheet
@@ -55,7 +59,7 @@ export function drawSketch(
       c.fill()
       c.stroke()
     }
-    label(pen, 'start', X(pen, line[0][0]), Y(pen, line[0][1]) - 15, { size: 11 })
+    if (!loose) label(pen, 'start', X(pen, line[0][0]), Y(pen, line[0][1]) - 15, { size: 11 })
   }
 }
 

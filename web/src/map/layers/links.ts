@@ -21,6 +21,19 @@ export function usedWaypoints(level: Level): ReadonlySet<string> {
   return used
 }
 
+const looseKept = new WeakMap<Level['waypoints'], { used: ReadonlySet<string>; loose: readonly string[] }>()
+
+/** Waypoints that nothing uses. */
+export function looseWaypoints(level: Level): readonly string[] {
+  const used = usedWaypoints(level)
+  const kept = looseKept.get(level.waypoints)
+  if (kept?.used === used) return kept.loose
+  const loose: string[] = []
+  for (const id in level.waypoints) if (!used.has(id)) loose.push(id)
+  looseKept.set(level.waypoints, { used, loose })
+  return loose
+}
+
 /** Links as thin lines; one that leads one way carries a half barb, one with a share a little signpost. */
 export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, hovered: string | undefined): void {
   const ids = Object.keys(level.links)
@@ -122,12 +135,12 @@ export function drawNodes(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
       c.stroke()
     }
   }
-  const used = usedWaypoints(level)
   c.strokeStyle = inks.colour.faded
   c.lineWidth = 1.2
   c.setLineDash([2, 2])
-  for (const [id, waypoint] of Object.entries(level.waypoints)) {
-    if (used.has(id) || !boxHolds(seen, waypoint.at[0], waypoint.at[1])) continue
+  for (const id of looseWaypoints(level)) {
+    const waypoint = level.waypoints[id]
+    if (!boxHolds(seen, waypoint.at[0], waypoint.at[1])) continue
     lozenge(c, X(pen, waypoint.at[0]), Y(pen, waypoint.at[1]), 5)
     if (chosen.has(id)) {
       c.fillStyle = inks.colour.faded

@@ -11,6 +11,8 @@ const FULL_RING_S = 20
 export const STOP_RADIUS_PX = 10
 /** Cross ticks of a circuit, metres apart. */
 const TICK_M = 50
+/** So small on the sheet, in pixels a metre, routes are drawn without their stops. */
+const FAR_SCALE = 0.8
 
 export interface RouteLook {
   readonly chosen: boolean
@@ -43,6 +45,8 @@ const dashOf = (route: Route) => DASHES[route.pattern ?? PATTERN_OF[route.kind]]
 const stopPlaces = (level: Level, route: Route) => route.order.map((s) => level.waypoints[route.stops[s].waypointId].at)
 
 interface Extent {
+  /** All waypoints as they were when this was worked out. */
+  waypoints: Level['waypoints']
   readonly places: readonly (readonly number[])[]
   readonly box: Box2
   /** Mean distance from stop to stop, metres. */
@@ -52,13 +56,22 @@ const extents = new WeakMap<Route, Extent>()
 
 /** Where a route lies, kept until it or a place of it changes. */
 function extentOf(level: Level, route: Route): Extent {
-  const places = stopPlaces(level, route)
   const known = extents.get(route)
-  if (known && known.places.every((p, i) => p === places[i])) return known
+  if (known?.waypoints === level.waypoints) return known
+  const places = stopPlaces(level, route)
+  if (known && known.places.every((p, i) => p === places[i])) {
+    known.waypoints = level.waypoints
+    return known
+  }
   let length = 0
   for (let i = 1; i < places.length; i++)
     length += Math.hypot(places[i][0] - places[i - 1][0], places[i][1] - places[i - 1][1])
-  const extent = { places, box: boxOf(places, 20), meanM: length / Math.max(1, places.length - 1) }
+  const extent = {
+    waypoints: level.waypoints,
+    places,
+    box: boxOf(places, 20),
+    meanM: length / Math.max(1, places.length - 1),
+  }
   extents.set(route, extent)
   return extent
 }
@@ -319,15 +332,31 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
   const { places } = extent
   const isCrowded = crowded(pen, extent)
   // From afar a route is its line.
-  if (isCrowded && !look.chosen && extent.meanM * view.scale < 9) return
+  if (!look.chosen && !look.hovered && (view.scale < FAR_SCALE || (isCrowded && extent.meanM * view.scale < 9))) return
   const big = (look.chosen || look.hovered) && !isCrowded
   const lane = route.kind === 'lane' && !look.chosen
   const r = (isCrowded || lane) && !look.chosen ? 2.5 : big ? STOP_RADIUS_PX : view.scale < 2.2 ? 5 : 7.5
+  const dot = r < 7 && !look.chosen && route.kind !== 'mission' ? dotOf(pen, colour, r) : undefined
   route.order.forEach((stopId, i) => {
     const stop = route.stops[stopId]
     const x = X(pen, places[i][0])
     const y = Y(pen, places[i][1])
     if (x < -30 || y < -30 || x > view.width + 30 || y > view.height + 30) return
+    if (
+      dot &&
+      i > 0 &&
+      !look.chosenStops.has(stopId) &&
+      (r <= 4 || (stop.pause.maxS === 0 && stop.facingRad === null && !stop.look))
+    ) {
+      c.drawImage(
+        dot,
+        x - dot.width / pen.ratio / 2,
+        y - dot.height / pen.ratio / 2,
+        dot.width / pen.ratio,
+        dot.height / pen.ratio,
+      )
+      return
+    }
     const chosen = look.chosenStops.has(stopId)
     const pauseS = (stop.pause.minS + stop.pause.maxS) / 2
     if (pauseS > 0 && r > 4) {
@@ -365,6 +394,29 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
     if (r >= 7)
       plainText(pen, String(i + 1), x, y, chosen ? inks.colour['on-fill'] : inks.colour.ink, true, big ? 12 : 10)
   })
+}
+
+const dots = new Map<string, HTMLCanvasElement>()
+
+/** A small stop as a picture: thousands of them are copied much faster than drawn. */
+function dotOf({ inks, ratio }: Pen, colour: string, r: number): HTMLCanvasElement {
+  const key = `${colour} ${inks.colour.sheet} ${r} ${ratio}`
+  let dot = dots.get(key)
+  if (dot) return dot
+  const half = r + 2
+  dot = document.createElement('canvas')
+  dot.width = dot.height = Math.ceil(2 * half * ratio)
+  const c = dot.getContext('2d')!
+  c.scale(ratio, ratio)
+  c.beginPath()
+  c.arc(half, half, r, 0, 7)
+  c.fillStyle = inks.colour.sheet
+  c.fill()
+  c.strokeStyle = colour
+  c.lineWidth = 2.2
+  c.stroke()
+  dots.set(key, dot)
+  return dot
 }
 
 /** Two short strokes across the way behind the first stop: here it begins. */
