@@ -1,4 +1,4 @@
-import { DEMO_LEVELS } from '../demo'
+import { DEMO_LEVELS } from '@tidytrail/demo'
 import { writeLevelText } from '@tidytrail/core/level'
 import { chromium, type Page } from '@playwright/test'
 import { spawn } from 'node:child_process'

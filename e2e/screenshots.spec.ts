@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { at, card, click, drag, drawPatrol, newLevel, openLevel, register, stage } from './sheet'
+import { at, card, click, drag, drawer, drawPatrol, newLevel, openLevel, register, stage } from './sheet'
 
 const shot = (name: string) => ({ path: `docs/screenshots/${name}.png` })
 
@@ -51,8 +51,23 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   await register(page, 'Routes')
     .getByRole('option', { name: /Quay round/ })
     .click()
+  await card(page).getByRole('button', { name: 'Side view' }).click()
+  await expect(page.getByTestId('elevation').locator('circle').first()).toBeVisible()
   await page.waitForTimeout(400)
   await page.screenshot(shot('routes'))
+  await drawer(page)
+    .getByRole('tab', { name: /Findings/ })
+    .click()
+
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('x')
+  await page.mouse.click(595, 350)
+  await page.waitForTimeout(700)
+  await page.mouse.click(603, 517)
+  await expect(page.getByText(/Over the graph/)).toBeVisible()
+  await page.waitForTimeout(500)
+  await page.screenshot(shot('connections'))
+  await page.keyboard.press('Escape')
 
   await page.keyboard.press('4')
   await register(page, 'Cast')
@@ -80,6 +95,16 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   await page.getByRole('button', { name: 'Legend' }).click()
   await page.waitForTimeout(400)
   await page.screenshot(shot('findings'))
+  await page.getByRole('button', { name: 'Legend' }).click()
+  await page.keyboard.press('3')
+  await register(page, 'Routes')
+    .getByRole('option', { name: /Yard net/ })
+    .press('Enter')
+  await register(page, 'Routes')
+    .getByRole('option', { name: /Yard net/ })
+    .click()
+  await page.waitForTimeout(600)
+  await page.screenshot(shot('network'))
 
   await newLevel(page)
   await page.keyboard.press('1')
@@ -98,4 +123,43 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   await expect(card(page)).toBeVisible()
   await page.waitForTimeout(500)
   await page.screenshot(shot('drawing'))
+
+  await newLevel(page)
+  await page.keyboard.press('3')
+  await page.keyboard.press('d')
+  const draw = async (kind: string, places: readonly (readonly [number, number])[]) => {
+    await page.keyboard.press('d')
+    await page.getByLabel(kind, { exact: true }).check()
+    for (const [x, y] of places) await click(page, x, y)
+  }
+  const round = [
+    [30, 50],
+    [60, 48],
+    [90, 54],
+    [96, 68],
+    [62, 62],
+    [34, 70],
+  ] as const
+  await draw('Circuit', [...round, round[0]])
+  await draw('Mission', [
+    [14, 14],
+    [40, 20],
+    [70, 14],
+    [104, 22],
+  ])
+  await page.keyboard.press('Enter')
+  for (const side of [0, 3.5]) {
+    const lane = [
+      [6, 32 + side],
+      [40, 36 + side],
+      [74, 31 + side],
+      [114, 35 + side],
+    ] as const
+    await draw('Lane', side ? [...lane].reverse() : lane)
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Escape')
+  }
+  await page.keyboard.press('c')
+  await page.waitForTimeout(400)
+  await page.screenshot(shot('lanes'))
 })
