@@ -2,12 +2,13 @@ import { floorUnder, type Floor } from '@tidytrail/core/ground'
 import type { Waypoint } from '@tidytrail/core/level'
 import type { Look } from './check'
 
-/** What a waypoint is called: "Stop 3 of Quay round", or its own name when no route uses it. */
+/** What a waypoint is called: "Stop 3 of Quay round", "Node 3 of Yard net", or its own name when no route uses it. */
 export function waypointLabel(look: Look, id: string, waypoint: Waypoint): string {
   const users = look.users(id)
   if (users.length === 0) return waypoint.name || 'A loose waypoint'
   const { routeId, index } = users[0]
-  return `Stop ${index + 1} of ${look.thing('routes', routeId)?.name ?? 'a route'}`
+  const route = look.thing('routes', routeId)
+  return `${route?.kind === 'network' ? 'Node' : 'Stop'} ${index + 1} of ${route?.name ?? 'a route'}`
 }
 
 export const metres = (m: number) => `${m.toFixed(2)} m`

@@ -20,7 +20,7 @@ export interface TimedStretch {
 
 const MOST_CELLS_A_SIDE = 200
 /** Beside the ways one is taken to walk on at the same speed, so far, in squares. */
-const BESIDE_CELLS = 24
+const BESIDE_CELLS = 12
 
 /** How long it takes to places on and beside stretches that are travelled (a flood of squares, Dijkstra 1959). */
 export function timeField(stretches: readonly TimedStretch[], speedMps: number): TimeField | undefined {

@@ -48,6 +48,46 @@ function run(of: Level, seconds: number, seed = 1): Rehearsal {
   return rehearsal
 }
 
+describe('a walker on a route', () => {
+  const square: [number, number][] = [
+    [10, 5],
+    [40, 5],
+    [40, 30],
+    [10, 30],
+  ]
+  const changed = (of: Level, set: object): Level => ({ ...of, routes: { rt_a: { ...of.routes.rt_a, ...set } } })
+
+  it('goes along the curve of a smooth one, beyond the straight lines between its stops', () => {
+    const of = changed(level({ stops: square, at: [10, 5, 0] }), { legs: 'drawn', curve: 'smooth' })
+    const { recording, world } = run(of, 90)
+    expect(Math.max(...recording.frames.map((f) => f[0]))).toBeGreaterThan(42)
+    expect(world.agents[0].made.map((m) => m.stop)).toEqual([0, 1, 2, 3])
+  })
+
+  it('keeps to a speed limit', () => {
+    const time = (of: Level) => run(of, 120).world.agents[0].made.at(-1)!.t
+    const free = level({ stops: square.slice(0, 2), at: [10, 5, 0] })
+    const limited = changed(free, { speedLimitMps: 0.5 })
+    expect(time(limited)).toBeGreaterThan(59)
+    expect(time(free)).toBeLessThan(30)
+  })
+
+  it('pauses at only a share of its visits, when told so', () => {
+    const round = level({ stops: square, travel: 'round', pause: [1, 1], at: [10, 5, 0] })
+    const share = (pauseShare: number) => {
+      const of = changeStops.apply(round, { stops: { rt_a: round.routes.rt_a.order }, set: { pauseShare } }).level
+      const { world } = run(of, 600)
+      const said = world.agents[0].events.filter((e) => e.text.startsWith('reached'))
+      return said.filter((e) => e.text.includes('pauses')).length / said.length
+    }
+    expect(share(1)).toBe(1)
+    expect(share(0)).toBe(0)
+    // Some thirty visits: between a tenth and nine tenths but for one seed in millions.
+    expect(share(0.5)).toBeGreaterThan(0.1)
+    expect(share(0.5)).toBeLessThan(0.9)
+  })
+})
+
 describe('a walker on a passage', () => {
   it('takes its time in it, comes out on its far floor and goes on', () => {
     const of = level({

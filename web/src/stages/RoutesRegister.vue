@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ROUTE_KINDS, setThings, type Route } from '@tidytrail/core/level'
-import { spawnersOfRoute } from '@tidytrail/core/network'
+import { routesOfSpawner } from '@tidytrail/core/network'
 import { computed, ref, watch } from 'vue'
 import RegisterPanel, { type RegisterRow } from '../sheet/RegisterPanel.vue'
 import RegisterTabs from '../sheet/RegisterTabs.vue'
@@ -22,9 +22,17 @@ const tab = ref<'routes' | 'waypoints' | 'links'>('routes')
 
 const lengthOf = (id: string) => walkedLength(survey.ways.get(id)?.ways ?? [])
 const routes = computed(() => Object.entries(levels.doc.routes))
+/** How many spawners send agents along each route. */
+const followers = computed(() => {
+  const counts = new Map<string, number>()
+  for (const id of Object.keys(levels.doc.spawners)) {
+    for (const r of new Set(routesOfSpawner(levels.doc, id))) if (r) counts.set(r, (counts.get(r) ?? 0) + 1)
+  }
+  return counts
+})
 const routeRows = computed<RegisterRow[]>(() =>
   routes.value.map(([id, r]: [string, Route]) => {
-    const users = spawnersOfRoute(levels.doc, id).length
+    const users = followers.value.get(id) ?? 0
     const what =
       r.kind === 'network'
         ? `${count(r.order.length, 'node')} · ${count(r.linkIds.length, 'link')}`
