@@ -377,10 +377,16 @@ function remove() {
       </select>
     </label>
     <template #foot>
-      <button v-if="route.travel !== 'round'" class="btn" :disabled="route.locked" @click="goOn('last')">
-        Go on drawing
+      <button
+        v-if="route.travel !== 'round'"
+        class="btn"
+        title="Go on drawing from its end"
+        :disabled="route.locked"
+        @click="goOn('last')"
+      >
+        Go on
       </button>
-      <button v-else class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
+      <button class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
         <IconArrowsExchange :size="15" /> Reverse
       </button>
       <ActionMenu label="Shape" :items="shapeItems" :disabled="route.locked" />

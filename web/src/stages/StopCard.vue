@@ -347,7 +347,7 @@ const items = computed(() => {
         :min="0.05"
         :value="arrival.value ?? 0.3"
         :mixed="arrival.mixed"
-        :none="arrival.value === null ? '0.3, as usual' : undefined"
+        :none="arrival.value === null ? '0.3' : undefined"
         @change="(v, g) => set({ arrivalRadiusM: v }, g)"
         @done="levels.release()"
       />
