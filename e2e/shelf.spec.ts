@@ -76,7 +76,7 @@ test('a planted fault is listed, shown and mended in Rough draft', async ({ page
   await row(page, 'Rough draft').getByRole('button', { name: 'Duplicate' }).click()
   await openLevel(page, 'Rough draft, copy')
   await expect(stage(page, 'Routes')).toHaveAccessibleName(/blockers/)
-  const floating = page.getByRole('row', { name: /hangs 2\.40 m above Quay/ })
+  const floating = page.getByRole('row', { name: /hangs 2\.40 m above/ })
   await floating.getByRole('button', { name: 'Mend' }).click()
   await expect(floating).toHaveCount(0)
   await allKept(page)
