@@ -254,12 +254,13 @@ const button = computed(() => {
 
 function apply() {
   if (how.value === 'names') {
+    const changes: Record<string, { name: string }> = {}
     for (const { route } of routes.value) {
       const ids = [...new Set(route.order.map((s) => route.stops[s].waypointId))]
       const names = namesByPattern(words.value, ids.length)
-      const changes = Object.fromEntries(ids.map((id, i) => [id, { name: names[i] }]))
-      levels.perform(changeThings, { in: 'waypoints', changes })
+      ids.forEach((id, i) => (changes[id] = { name: names[i] }))
     }
+    levels.perform(changeThings, { in: 'waypoints', changes })
   } else if (how.value === 'reshape') levels.perform(reshape, { ...reshapePlan(), word: 'Reshape' })
   else layRoutes(sketches.value)
   sheet.laying = undefined

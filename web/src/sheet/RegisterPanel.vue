@@ -29,6 +29,8 @@ const props = defineProps<{
   find: string
   fixed?: boolean
   empty: string
+  /** Its rows can be neither hidden nor locked. */
+  plain?: boolean
   /** Kinds to choose from, to show only one of them. */
   kinds?: readonly { id: string; name: string }[]
 }>()
@@ -220,7 +222,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           >
         </div>
         <div
-          v-if="!fixed"
+          v-if="!fixed && !plain"
           class="absolute right-2 bottom-1 flex gap-1.5 rounded-sm bg-tint px-1 text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
           :class="row.locked || row.hidden ? 'opacity-100!' : ''"
         >

@@ -3,6 +3,7 @@ import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import ProfileLook from '../ui/ProfileLook.vue'
 import { count, metres, seconds } from '../ui/figures'
 
 /** What one waypoint is connected to, and the way to another. */
@@ -64,17 +65,7 @@ const chooseWaypoints = (ids: readonly string[]) => {
       <h2 class="truncate text-[19px]">{{ ends.fromId ? `From ${names(ends.fromId)}` : 'Click a waypoint' }}</h2>
     </header>
     <div class="min-h-0 overflow-y-auto px-3 pb-3 text-[13px]">
-      <label class="block">
-        <span class="label">for</span>
-        <select
-          class="field"
-          aria-label="Profile"
-          :value="survey.profileId"
-          @change="survey.profileChoice = ($event.target as HTMLSelectElement).value"
-        >
-          <option v-for="(p, id) in levels.doc.profiles" :key="id" :value="id">{{ p.name }}</option>
-        </select>
-      </label>
+      <ProfileLook label="for" />
       <p v-if="state === 'none'" class="text-faded">
         Click a waypoint on the map to see what can be reached from it; click a second one for the way to it.
       </p>

@@ -9,6 +9,7 @@ import { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import ProfileLook from '../ui/ProfileLook.vue'
 import { PASSAGE_WORDS } from '../tools/draw-passage'
 import { count, metres } from '../ui/figures'
 import { MEDIUM_WORDS } from './medium-words'
@@ -136,17 +137,7 @@ function add(preset: Profile) {
   >
     <template #top>
       <RegisterTabs :tabs="tabs" :chosen="tab" @choose="tab = $event as Tab" />
-      <label v-if="tab !== 'profiles'" class="mb-1 block">
-        <span class="label">where can go</span>
-        <select
-          class="field"
-          aria-label="Profile"
-          :value="survey.profileId"
-          @change="survey.profileChoice = ($event.target as HTMLSelectElement).value"
-        >
-          <option v-for="(p, id) in levels.doc.profiles" :key="id" :value="id">{{ p.name }}</option>
-        </select>
-      </label>
+      <ProfileLook v-if="tab !== 'profiles'" class="mb-1" label="where can go" />
     </template>
     <template #symbol="{ row }">
       <svg v-if="tab === 'islands'" width="20" height="16" aria-hidden="true" class="shrink-0">

@@ -160,6 +160,7 @@ const LINES: Record<string, { colour: string; dash?: string; width: number }> = 
     title="Routes"
     :figure="figure"
     :rows="rows"
+    :plain="tab !== 'routes'"
     :kinds="tab === 'routes' ? kinds : undefined"
     :find="tab === 'routes' ? 'Find a route' : tab === 'waypoints' ? 'Find a waypoint' : 'Find a link'"
     :empty="
