@@ -1,11 +1,13 @@
 import type { LevelSketch } from '@tidytrail/contract'
 import { footprint, heightAt, heightField } from '@tidytrail/core/ground'
-import type { Level } from '@tidytrail/core/level'
+import type { Level, Route } from '@tidytrail/core/level'
 
 const COLUMNS = 28
 const MOST_SOLIDS = 400
 const MOST_ROUTES = 120
 const MOST_STOPS = 60
+
+const tenth = (v: number) => Math.round(v * 10) / 10
 
 /** What the shelf needs to draw a small map of a level. */
 export function sketchOf(level: Level): LevelSketch {
@@ -27,7 +29,6 @@ export function sketchOf(level: Level): LevelSketch {
       heights.push(row)
     }
   }
-  const tenth = (v: number) => Math.round(v * 10) / 10
   return {
     extent,
     waterLevelM,
@@ -36,14 +37,23 @@ export function sketchOf(level: Level): LevelSketch {
       .slice(0, MOST_SOLIDS)
       .map((solid) => footprint(solid).map(([x, y]): [number, number] => [tenth(x), tenth(y)])),
     routes: Object.values(level.routes)
-      .slice(0, MOST_ROUTES)
-      .map((route) => ({
-        kind: route.kind,
-        closed: route.travel === 'round',
-        line: route.order.slice(0, MOST_STOPS).map((id): [number, number] => {
-          const [x, y] = level.waypoints[route.stops[id].waypointId].at
-          return [tenth(x), tenth(y)]
-        }),
-      })),
+      .flatMap((route) => linesOf(level, route))
+      .slice(0, MOST_ROUTES),
   }
+}
+
+/** The lines a route is drawn with in small: from stop to stop, or for a network each link. */
+function linesOf(level: Level, route: Route): LevelSketch['routes'] {
+  const place = (waypointId: string): [number, number] => {
+    const [x, y] = level.waypoints[waypointId].at
+    return [tenth(x), tenth(y)]
+  }
+  const { kind } = route
+  if (kind === 'network') {
+    return route.linkIds
+      .slice(0, MOST_ROUTES)
+      .map((id) => ({ kind, closed: false, line: [place(level.links[id].fromId), place(level.links[id].toId)] }))
+  }
+  const line = route.order.slice(0, MOST_STOPS).map((id) => place(route.stops[id].waypointId))
+  return [{ kind, closed: route.travel === 'round', line }]
 }

@@ -18,6 +18,9 @@ const ABOVE_M = 0.12
 /** Least height of an agent, as a share of how far away it is: about fourteen pixels. */
 const FAR_AGENT = 0.0145
 
+/** The ink each kind of route is drawn in, as on the map. */
+const KIND_INK = { patrol: 'rust', lane: 'lake', circuit: 'plum', mission: 'ochre', network: 'pine' } as const
+
 /** Everything in the Overlook, part by part, so that only what changed is made anew. */
 export class OverlookScene {
   readonly scene = new THREE.Scene()
@@ -197,11 +200,16 @@ export class OverlookScene {
         if (!way.found) continue
         for (let i = 1; i < way.line.length; i++) this.along(level, way.line[i - 1], way.line[i], segments)
       }
-      if (segments.length > 0) group.add(this.fat(segments, this.paper.colour.rust, 3, true))
+      for (const linkId of route.linkIds) {
+        const { fromId, toId } = level.links[linkId]
+        this.along(level, level.waypoints[fromId].at, level.waypoints[toId].at, segments)
+      }
+      const ink = this.paper.colour[KIND_INK[route.kind]]
+      if (segments.length > 0) group.add(this.fat(segments, ink, 3, route.kind === 'patrol'))
       route.order.forEach((stopId, k) => {
         const { at } = level.waypoints[route.stops[stopId].waypointId]
         if (group.children.length > 1500) return
-        const blaze = this.sprite(String(k + 1), this.paper.colour.rust)
+        const blaze = this.sprite(String(k + 1), ink)
         blaze.position.copy(this.local(at, 0.3))
         blaze.center.set(0.5, 0)
         blaze.name = stopId
