@@ -27,6 +27,8 @@ export const levelSummarySchema = z.object({
   changedAt: z.string(),
   counts: z.object({ routes: z.number(), waypoints: z.number(), spawners: z.number(), solids: z.number() }),
   sketch: sketchSchema,
+  /** Why this program cannot open it; null when it can. */
+  fault: z.string().nullable().default(null),
 })
 export type LevelSummary = z.output<typeof levelSummarySchema>
 
@@ -49,15 +51,35 @@ export const patchOpSchema = z.discriminatedUnion('op', [
 ])
 export const patchSchema = z.array(patchOpSchema).max(100_000)
 
-export const savedSchema = z.object({ id: levelKeySchema, revision: z.number().int() })
-export type Saved = z.output<typeof savedSchema>
-
+/** One accepted change. */
 export const revisionSchema = z.object({
   revision: z.number().int(),
   savedAt: z.string(),
   editId: z.string().nullable(),
   patch: z.array(z.unknown()),
 })
-export const revisionListSchema = z.object({ revisions: z.array(revisionSchema) })
+export type Revision = z.output<typeof revisionSchema>
+export const revisionListSchema = z.object({
+  revisions: z.array(revisionSchema),
+  /** Are there later ones still, to be asked for again? */
+  more: z.boolean().default(false),
+})
+
+export const savedSchema = z.object({
+  id: levelKeySchema,
+  revision: z.number().int(),
+  /** What others changed between the revision the patch was made on and this one; null when it is too much to send. */
+  others: z.array(revisionSchema).nullable().default([]),
+})
+export type Saved = z.output<typeof savedSchema>
 
 export const healthSchema = z.object({ status: z.enum(['ok', 'no-database']), version: z.string() })
+
+/** What is kept, and how much room it takes. Bytes. */
+export const storageSchema = z.object({
+  levels: z.object({ count: z.number().int(), bytes: z.number() }),
+  history: z.object({ revisions: z.number().int(), bytes: z.number() }),
+  assets: z.object({ count: z.number().int(), bytes: z.number() }),
+  deleted: z.array(z.object({ id: levelKeySchema, name: z.string(), deletedAt: z.string(), goneAfter: z.string() })),
+})
+export type Storage = z.output<typeof storageSchema>

@@ -16,6 +16,8 @@ export class LevelError extends Error {
     /** The place inside the document, such as `routes.rt_ab12.stops.st_1.waypointId`, or a line and column. */
     readonly at: string,
     readonly why: string,
+    /** The keys that lead to the place, where it is one of the document. */
+    readonly keys: readonly string[] = [],
   ) {
     super(at ? `${at}: ${why}` : why)
   }

@@ -1,6 +1,7 @@
 import { LevelError } from './error'
 import { parseLevelText, readLevel } from './read'
 import { assetHashSchema, type Level } from './schema'
+import { upgrade } from './upgrade'
 import { writeLevelText } from './write'
 
 /** A level file: the document, and the assets it refers to where they came along, by hash. */
@@ -31,10 +32,9 @@ export function writeLevelFile(level: Level, assets: ReadonlyMap<string, Uint8Ar
  * @throws LevelError that names the place of the first fault
  */
 export function readLevelFile(text: string): LevelFile {
-  const document = parseLevelText(text)
+  const { assets: inside, ...document } = topOf(parseLevelText(text))
   const level = readLevel(document)
   const assets = new Map<string, Uint8Array<ArrayBuffer>>()
-  const inside = (document as { assets?: unknown }).assets
   if (inside === undefined) return { level, assets }
   if (typeof inside !== 'object' || inside === null || Array.isArray(inside))
     throw new LevelError('not-valid', 'assets', 'is no record of assets by hash')
@@ -55,6 +55,12 @@ export function readLevelFile(text: string): LevelFile {
   }
   return { level, assets }
 }
+
+/** The top of a document, or what stands in its place for `readLevel` to refuse. */
+const topOf = (document: unknown): Record<string, unknown> =>
+  typeof document === 'object' && document !== null && !Array.isArray(document)
+    ? (document as Record<string, unknown>)
+    : (upgrade(document) as never)
 
 function toBase64(bytes: Uint8Array): string {
   let raw = ''

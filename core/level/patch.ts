@@ -10,6 +10,9 @@ export type PatchOp = { op: 'add' | 'replace'; path: string; value: unknown } | 
 const escape = (key: string) => key.replaceAll('~', '~0').replaceAll('/', '~1')
 const unescape = (key: string) => key.replaceAll('~1', '/').replaceAll('~0', '~')
 
+/** The JSON Pointer (RFC 6901) that leads through some keys. */
+export const pointerOf = (keys: readonly string[]): string => keys.map((k) => `/${escape(k)}`).join('')
+
 /** The keys a JSON Pointer (RFC 6901) leads through. */
 export function pointerKeys(path: string): string[] {
   return path === '' ? [] : path.slice(1).split('/').map(unescape)
@@ -84,8 +87,38 @@ export function applyPatch(level: Level, ops: readonly PatchOp[]): Level {
   }
 }
 
+const within = (p: string, q: string) => p === q || q.startsWith(`${p}/`)
+
+/** Do two places touch: are they the same, or does one lie within the other? */
+export const placesTouch = (p: string, q: string): boolean => within(p, q) || within(q, p)
+
+/** The place an operation writes, for comparing: a list as a whole where its length may change. */
+export function listPath(path: string, level: unknown): string {
+  const keys = pointerKeys(path)
+  let value = level
+  for (const [i, key] of keys.entries()) {
+    if (Array.isArray(value) && i === keys.length - 1) return pointerOf(keys.slice(0, i))
+    value = child(value, key)
+  }
+  return path
+}
+
+/** The first place that both of two patches write, so that applying both in turn could lose something. */
+export function placeBothTouch(a: readonly { path: string }[], b: readonly { path: string }[]): string | undefined {
+  const exact = new Set(b.map((y) => y.path))
+  // Every place that something in `b` lies within.
+  const above = new Set<string>()
+  for (const { path } of b)
+    for (let cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1)) above.add(path.slice(0, cut))
+  for (const { path } of a) {
+    if (exact.has(path) || above.has(path)) return path
+    for (let cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1))
+      if (exact.has(path.slice(0, cut))) return path
+  }
+  return undefined
+}
+
 /** Do two patches touch the same things, so that applying both in turn could lose something? */
 export function patchesTouch(a: readonly PatchOp[], b: readonly PatchOp[]): boolean {
-  const within = (p: string, q: string) => p === q || q.startsWith(`${p}/`)
-  return a.some((x) => b.some((y) => within(x.path, y.path) || within(y.path, x.path)))
+  return placeBothTouch(a, b) !== undefined
 }

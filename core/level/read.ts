@@ -1,7 +1,7 @@
 import { parse, type ParseError } from 'jsonc-parser'
-import type { z } from 'zod'
 import { LevelError } from './error'
-import { COLLECTIONS } from './kinds'
+import { errorOf } from './faults'
+import { COLLECTIONS, type Collection } from './kinds'
 import { assertReferences } from './references'
 import { levelSchema, LIMITS, type Level } from './schema'
 import { upgrade } from './upgrade'
@@ -30,6 +30,7 @@ export function parseLevelText(text: string): unknown {
       `the file has ${mb(text.length)} MB; at most ${mb(MAX_LEVEL_TEXT)} MB are read`,
     )
   }
+  assertShallow(text)
   let document: unknown
   try {
     document = JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text)
@@ -53,18 +54,49 @@ export function readLevel(document: unknown): Level {
   return result.data
 }
 
+/** How deep the text of a document may be nested; a level needs a dozen. */
+const MAX_TEXT_DEPTH = 64
+
+/**
+ * Refuses text nested deeper than any level is, before a parser spends time and memory on it. Takes text, or its UTF-8
+ * bytes.
+ * @throws LevelError that names the place
+ */
+export function assertShallow(text: string | Uint8Array): void {
+  const codeAt = typeof text === 'string' ? (k: number) => text.charCodeAt(k) : (k: number) => text[k]
+  let depth = 0
+  let inString = false
+  for (let k = 0; k < text.length; k++) {
+    const c = codeAt(k)
+    if (inString) {
+      if (c === 0x5c) k++
+      else if (c === 0x22) inString = false
+    } else if (c === 0x22) inString = true
+    else if (c === 0x5b || c === 0x7b) {
+      if (++depth > MAX_TEXT_DEPTH)
+        throw new LevelError('not-valid', `character ${k + 1}`, `is nested deeper than ${MAX_TEXT_DEPTH} levels`)
+    } else if (c === 0x5d || c === 0x7d) depth--
+  }
+}
+
+/** How many things a collection may hold. */
+export const mostThings = (collection: Collection): number =>
+  collection === 'waypoints' || collection === 'links' ? LIMITS.waypoints : LIMITS.things
+
 /** Refuses collections with too many things before each of them is looked at. */
 function assertCounts(document: Record<string, unknown>): void {
   for (const collection of COLLECTIONS) {
     const things = document[collection]
-    const most = collection === 'waypoints' || collection === 'links' ? LIMITS.waypoints : LIMITS.things
+    const most = mostThings(collection)
     const count = typeof things === 'object' && things !== null ? Object.keys(things).length : 0
     if (count > most) throw new LevelError('too-large', collection, `holds ${count} things; at most ${most} are read`)
   }
 }
 
+export const isHostileKey = (key: string): boolean => HOSTILE_KEYS.has(key)
+
 /** Refuses keys that could reach a prototype, and documents too deep or too big to be a level. */
-function assertTame(document: unknown): void {
+export function assertTame(document: unknown, from = ''): void {
   let values = 0
   const visit = (value: unknown, at: string, depth: number): void => {
     if (++values > MAX_VALUES) throw new LevelError('too-large', at, `the document holds over ${MAX_VALUES} values`)
@@ -83,14 +115,7 @@ function assertTame(document: unknown): void {
       visit((value as Record<string, unknown>)[key], place, depth + 1)
     }
   }
-  visit(document, '', 0)
-}
-
-function errorOf(error: z.ZodError): LevelError {
-  const issue = error.issues[0]
-  const more = error.issues.length - 1
-  const tail = more > 0 ? ` (and ${more} more ${more === 1 ? 'fault' : 'faults'})` : ''
-  return new LevelError('not-valid', issue.path.join('.'), issue.message + tail)
+  visit(document, from, 0)
 }
 
 /** Line and column of the first fault in a text that is not JSON; engines do not agree on telling it. */

@@ -13,6 +13,15 @@ export const LIMITS = {
   nameLength: 200,
   coordinateM: 100_000,
   heightSamples: 16_000_000,
+  /** Shortest and longest side of a sheet, metres, and how often the one may go into the other. */
+  shortestSideM: 1,
+  longestSideM: 20_000,
+  sideRatio: 1_000,
+  /** Columns a reach map of the whole sheet may have: about what a browser tab has memory for. */
+  columns: 32_000_000,
+  /** Half the width and the height of the largest body, metres. */
+  bodyRadiusM: 50,
+  bodyHeightM: 500,
 } as const
 
 const id = z.string().regex(/^[a-z]{2}_[A-Za-z0-9]{1,32}$/, 'is not an id such as wp_k3v9xq2a')
@@ -31,13 +40,30 @@ const point3 = z.tuple([metres, metres, metres])
 const ring = z.array(point2).min(3, 'needs at least three corners').max(10_000)
 const flag = (value: boolean) => z.boolean().default(value)
 
-const few = <V extends z.ZodType>(value: V) =>
-  z.record(id, value).refine((r) => Object.keys(r).length <= LIMITS.things, `holds more than ${LIMITS.things} things`)
+/** A rule over a whole value: why it is broken, or undefined when it holds. */
+export type Rule = (value: never) => string | undefined
+
+const rules = new WeakMap<z.ZodType, readonly Rule[]>()
+
+/** The rules a schema was given by `ruled`, so that they can be looked at without reading all that the value holds. */
+export const rulesOf = (schema: z.ZodType): readonly Rule[] => rules.get(schema) ?? []
+
+/** A schema whose values also keep some rules that look at more than one of their parts. */
+function ruled<S extends z.ZodType>(schema: S, ...all: ((value: z.output<S>) => string | undefined)[]): S {
+  const whole = schema.superRefine((value, context) => {
+    for (const rule of all) {
+      const why = rule(value)
+      if (why !== undefined) context.addIssue({ code: 'custom', message: why })
+    }
+  })
+  rules.set(whole, all as unknown as Rule[])
+  return whole
+}
 
 /** How a thing is shown and kept from the hand, the same for every kind. */
 const kept = { note: text.default(''), tags, locked: flag(false), hidden: flag(false) }
 
-export const waypointSchema = z.object({
+export const waypointSchema = z.strictObject({
   name: name.default(''),
   at: point3,
   /** Height above the floor it belongs to, kept when it is settled. */
@@ -46,7 +72,7 @@ export const waypointSchema = z.object({
   tags,
 })
 
-export const linkSchema = z.object({
+export const linkSchema = z.strictObject({
   fromId: id,
   toId: id,
   twoWay: flag(true),
@@ -57,15 +83,15 @@ export const linkSchema = z.object({
   tags,
 })
 
-export const stopSchema = z.object({
+export const stopSchema = z.strictObject({
   waypointId: id,
   /** A fixed pause has equal ends; otherwise each visit draws one from between. */
-  pause: z.object({ minS: seconds, maxS: seconds }).default({ minS: 0, maxS: 0 }),
+  pause: z.strictObject({ minS: seconds, maxS: seconds }).default({ minS: 0, maxS: 0 }),
   /** Share of the visits that pause at all, 0 to 1. */
   pauseShare: z.number().min(0).max(1).default(1),
   facingRad: angle.nullable().default(null),
   /** Directions between which somebody who pauses here looks around. */
-  look: z.object({ fromRad: angle, toRad: angle }).nullable().default(null),
+  look: z.strictObject({ fromRad: angle, toRad: angle }).nullable().default(null),
   gait: name.nullable().default(null),
   arrivalRadiusM: positive.nullable().default(null),
   /** What the game is to do here, and a note for those who write the game. */
@@ -82,7 +108,7 @@ export const TRAVEL_MODES = ['one-way', 'round', 'there-and-back', 'any-order'] 
 export const ROUTE_COLOURS = ['rust', 'lake', 'plum', 'ochre', 'pine', 'ink'] as const
 export const ROUTE_PATTERNS = ['unbroken', 'dashes', 'dots', 'dash-dot'] as const
 
-export const routeSchema = z.object({
+export const routeSchema = z.strictObject({
   name,
   kind: z.enum(ROUTE_KINDS).default('patrol'),
   travel: z.enum(TRAVEL_MODES).default('one-way'),
@@ -103,14 +129,14 @@ export const routeSchema = z.object({
   ...kept,
 })
 
-export const zoneSchema = z.object({
+export const zoneSchema = z.strictObject({
   name,
   purpose: z.enum(['wander', 'guard', 'hold', 'start', 'contest']).default('wander'),
   ring,
   ...kept,
 })
 
-export const postSchema = z.object({
+export const postSchema = z.strictObject({
   name,
   at: point3,
   facingRad: angle.default(0),
@@ -120,11 +146,11 @@ export const postSchema = z.object({
 
 export const MEDIA = ['foot', 'wheels', 'water', 'air', 'amphibious'] as const
 
-export const profileSchema = z.object({
+export const profileSchema = z.strictObject({
   name,
   medium: z.enum(MEDIA).default('foot'),
-  radiusM: positive,
-  heightM: positive,
+  radiusM: positive.max(LIMITS.bodyRadiusM),
+  heightM: positive.max(LIMITS.bodyHeightM),
   stepM: length,
   maxSlopeRad: z
     .number()
@@ -142,21 +168,23 @@ export const profileSchema = z.object({
   minAltitudeM: length.default(2),
   maxAltitudeM: length.default(30),
   /** Speed of each gait, metres a second. */
-  gaits: z.record(name, z.number().gt(0).max(100)).refine((g) => Object.keys(g).length > 0, 'needs at least one gait'),
+  gaits: ruled(z.record(name, z.number().gt(0).max(100)), (g) =>
+    Object.keys(g).length > 0 ? undefined : 'needs at least one gait',
+  ),
   gait: name,
   accelMps2: positive.default(2),
   turnRateRadps: positive.default(4),
   ...kept,
 })
 
-export const factionSchema = z.object({
+export const factionSchema = z.strictObject({
   name,
   hostileTo: z.array(id).max(200).default([]),
   pattern: z.enum(['plain', 'striped', 'dotted', 'ringed']).default('plain'),
   ...kept,
 })
 
-export const spawnerSchema = z.object({
+export const spawnerSchema = z.strictObject({
   name,
   at: point3,
   facingRad: angle.default(0),
@@ -170,11 +198,11 @@ export const spawnerSchema = z.object({
 })
 
 export const briefStepSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('follow-route'), routeId: id.nullable(), gait: name.nullable().default(null) }),
-  z.object({ kind: z.literal('pause'), forS: seconds }),
+  z.strictObject({ kind: z.literal('follow-route'), routeId: id.nullable(), gait: name.nullable().default(null) }),
+  z.strictObject({ kind: z.literal('pause'), forS: seconds }),
 ])
 
-export const briefSchema = z.object({
+export const briefSchema = z.strictObject({
   name,
   steps: z.record(id, briefStepSchema),
   order: z.array(id).max(1000),
@@ -193,7 +221,7 @@ const standing = {
 }
 
 export const solidSchema = z.discriminatedUnion('shape', [
-  z.object({
+  z.strictObject({
     shape: z.literal('box'),
     at: point2,
     sizeX: positive,
@@ -201,10 +229,10 @@ export const solidSchema = z.discriminatedUnion('shape', [
     turnRad: angle.default(0),
     ...standing,
   }),
-  z.object({ shape: z.literal('cylinder'), at: point2, radiusM: positive, ...standing }),
-  z.object({ shape: z.literal('prism'), ring, ...standing }),
+  z.strictObject({ shape: z.literal('cylinder'), at: point2, radiusM: positive, ...standing }),
+  z.strictObject({ shape: z.literal('prism'), ring, ...standing }),
   /** A wedge that rises along its own x axis, from its underside to its full height. */
-  z.object({
+  z.strictObject({
     shape: z.literal('ramp'),
     at: point2,
     sizeX: positive,
@@ -213,7 +241,7 @@ export const solidSchema = z.discriminatedUnion('shape', [
     ...standing,
   }),
   /** A flight of equal steps that rises along its own x axis; solid down to its underside. */
-  z.object({
+  z.strictObject({
     shape: z.literal('stairs'),
     at: point2,
     sizeX: positive,
@@ -225,7 +253,7 @@ export const solidSchema = z.discriminatedUnion('shape', [
 ])
 
 /** Imported geometry: triangles kept as an asset, and where they stand. */
-export const meshSchema = z.object({
+export const meshSchema = z.strictObject({
   name,
   assetId: assetHashSchema,
   at: point3,
@@ -237,7 +265,7 @@ export const meshSchema = z.object({
 })
 
 /** A picture laid under the map to trace. */
-export const underlaySchema = z.object({
+export const underlaySchema = z.strictObject({
   name,
   assetId: assetHashSchema,
   /** Where its lower left corner lies. */
@@ -251,7 +279,7 @@ export const underlaySchema = z.object({
 /** Kinds of cover the program knows; any other word is a kind of the user's own. */
 export const COVER_KINDS = ['road', 'pavement', 'grass', 'mud', 'water', 'off-limits'] as const
 
-export const coverSchema = z.object({
+export const coverSchema = z.strictObject({
   name,
   kind: name.min(1, 'is empty'),
   ring,
@@ -265,7 +293,7 @@ export const coverSchema = z.object({
 export const PASSAGE_KINDS = ['jump', 'drop', 'ladder', 'door', 'lift', 'portal', 'ford'] as const
 export const PASSAGE_STATES = ['open', 'closed', 'locked'] as const
 
-export const passageSchema = z.object({
+export const passageSchema = z.strictObject({
   name,
   kind: z.enum(PASSAGE_KINDS),
   /** A closed one opens to whoever comes; a locked one to nobody until what `opensWhen` says has happened. */
@@ -281,7 +309,7 @@ export const passageSchema = z.object({
   ...kept,
 })
 
-export const junctionSchema = z.object({
+export const junctionSchema = z.strictObject({
   name,
   ring,
   laneIds: z.array(id).max(1000).default([]),
@@ -289,24 +317,54 @@ export const junctionSchema = z.object({
   ...kept,
 })
 
-export const markerSchema = z.object({ name, at: point3, kind: name.default('place'), ...kept })
+export const markerSchema = z.strictObject({ name, at: point3, kind: name.default('place'), ...kept })
 
-export const reachAreaSchema = z.object({ name, ring, profileIds: z.array(id).max(200), ...kept })
+export const reachAreaSchema = z.strictObject({ name, ring, profileIds: z.array(id).max(200), ...kept })
 
 /** A finding someone has looked at and accepts. */
-export const waiverSchema = z.object({
+export const waiverSchema = z.strictObject({
   check: z.string().max(100),
   subjects: z.array(id).max(50),
   reason: text.min(1),
 })
 
 const limitPair = (remark: number, fail: number) =>
-  z.object({ remark: z.number().min(0), fail: z.number().min(0) }).default({ remark, fail })
+  z.strictObject({ remark: z.number().min(0), fail: z.number().min(0) }).default({ remark, fail })
 
-export const settingsSchema = z.object({
-  extent: z
-    .object({ minX: metres, minY: metres, maxX: metres, maxY: metres })
-    .refine((e) => e.maxX > e.minX && e.maxY > e.minY, 'is empty'),
+/** Has a sheet a shape that can be drawn, printed and surveyed? */
+function extentFault(e: { minX: number; minY: number; maxX: number; maxY: number }): string | undefined {
+  const width = e.maxX - e.minX
+  const depth = e.maxY - e.minY
+  if (!(width > 0 && depth > 0)) return 'is empty'
+  const short = Math.min(width, depth)
+  const long = Math.max(width, depth)
+  const size = `is ${+width.toFixed(3)} × ${+depth.toFixed(3)} m`
+  if (short < LIMITS.shortestSideM) return `${size}; each side must have at least ${LIMITS.shortestSideM} m`
+  if (long > LIMITS.longestSideM) return `${size}; a side may have at most ${LIMITS.longestSideM / 1000} km`
+  if (long > short * LIMITS.sideRatio) return `${size}; one side may be at most ${LIMITS.sideRatio} times the other`
+  return undefined
+}
+
+interface SheetSize {
+  extent: { minX: number; minY: number; maxX: number; maxY: number }
+  cellM: number
+}
+
+/** Columns of a reach map of a whole sheet. */
+export const columnsOf = ({ extent, cellM }: SheetSize): number =>
+  Math.ceil((extent.maxX - extent.minX) / cellM) * Math.ceil((extent.maxY - extent.minY) / cellM)
+
+function columnsFault(settings: SheetSize): string | undefined {
+  const columns = columnsOf(settings)
+  if (columns <= LIMITS.columns) return undefined
+  const { extent } = settings
+  const least = Math.sqrt(((extent.maxX - extent.minX) * (extent.maxY - extent.minY)) / LIMITS.columns)
+  const million = (n: number) => `${Math.round(n / 1e6).toLocaleString('en')} million`
+  return `would have ${million(columns)} reach map columns, and at most ${million(LIMITS.columns)} can be surveyed: make the columns at least ${(Math.ceil(least * 20) / 20).toFixed(2)} m wide, or the sheet smaller`
+}
+
+const settingsParts = z.strictObject({
+  extent: ruled(z.strictObject({ minX: metres, minY: metres, maxX: metres, maxY: metres }), extentFault),
   gridM: positive.max(1000).default(1),
   snap: flag(true),
   /** Width of a reach map column, metres. */
@@ -325,12 +383,13 @@ export const settingsSchema = z.object({
     })
     .prefault({}),
 })
+export const settingsSchema = ruled(settingsParts, columnsFault)
 
-export const groundSchema = z.object({
+export const groundSchema = z.strictObject({
   /** Height where no sample lies, metres. */
   baseM: metres.default(0),
-  heights: z
-    .object({
+  heights: ruled(
+    z.strictObject({
       originX: metres,
       originY: metres,
       spacingM: positive,
@@ -339,39 +398,40 @@ export const groundSchema = z.object({
       assetId: assetHashSchema.nullable().default(null),
       /** With an asset: rows changed since, by their number from the south, such as `r17`. */
       changed: z.record(z.string().regex(/^r\d{1,5}$/), z.array(metres).min(2)).default({}),
-    })
-    .refine((h) => h.assetId !== null || h.rows.length >= 2, 'needs at least two rows of samples')
-    .refine((h) => h.rows.every((r) => r.length === h.rows[0].length), 'has rows of different lengths')
-    .refine((h) => h.rows.length * (h.rows[0]?.length ?? 0) <= LIMITS.heightSamples, 'has too many samples')
+    }),
+    (h) => (h.assetId !== null || h.rows.length >= 2 ? undefined : 'needs at least two rows of samples'),
+    (h) => (h.rows.every((r) => r.length === h.rows[0].length) ? undefined : 'has rows of different lengths'),
+    (h) => (h.rows.length * (h.rows[0]?.length ?? 0) <= LIMITS.heightSamples ? undefined : 'has too many samples'),
+  )
     .nullable()
     .default(null),
 })
 
-export const levelSchema = z.object({
+export const levelSchema = z.strictObject({
   format: z.literal(LEVEL_FORMAT),
   version: z.literal(LEVEL_VERSION),
   name: name.min(1, 'is empty'),
   note: text.default(''),
   settings: settingsSchema,
   ground: groundSchema.prefault({}),
-  solids: few(solidSchema).default({}),
-  meshes: few(meshSchema).default({}),
-  underlays: few(underlaySchema).default({}),
-  covers: few(coverSchema).default({}),
-  reachAreas: few(reachAreaSchema).default({}),
-  profiles: few(profileSchema).default({}),
-  passages: few(passageSchema).default({}),
+  solids: z.record(id, solidSchema).default({}),
+  meshes: z.record(id, meshSchema).default({}),
+  underlays: z.record(id, underlaySchema).default({}),
+  covers: z.record(id, coverSchema).default({}),
+  reachAreas: z.record(id, reachAreaSchema).default({}),
+  profiles: z.record(id, profileSchema).default({}),
+  passages: z.record(id, passageSchema).default({}),
   waypoints: z.record(id, waypointSchema).default({}),
   links: z.record(id, linkSchema).default({}),
-  routes: few(routeSchema).default({}),
-  junctions: few(junctionSchema).default({}),
-  markers: few(markerSchema).default({}),
-  zones: few(zoneSchema).default({}),
-  posts: few(postSchema).default({}),
-  factions: few(factionSchema).default({}),
-  briefs: few(briefSchema).default({}),
-  spawners: few(spawnerSchema).default({}),
-  waivers: few(waiverSchema).default({}),
+  routes: z.record(id, routeSchema).default({}),
+  junctions: z.record(id, junctionSchema).default({}),
+  markers: z.record(id, markerSchema).default({}),
+  zones: z.record(id, zoneSchema).default({}),
+  posts: z.record(id, postSchema).default({}),
+  factions: z.record(id, factionSchema).default({}),
+  briefs: z.record(id, briefSchema).default({}),
+  spawners: z.record(id, spawnerSchema).default({}),
+  waivers: z.record(id, waiverSchema).default({}),
 })
 
 export type Level = z.output<typeof levelSchema>

@@ -11,13 +11,16 @@ const STEPS: ((old: Json) => Json)[] = [
   (old) => {
     const waypoints: Json = {}
     const routes: Json = {}
-    for (const [routeId, value] of Object.entries((old.routes ?? {}) as Record<string, Json>)) {
-      const { points, loop, ...rest } = value
+    for (const [routeId, value] of Object.entries(record(old.routes ?? {}, 'routes'))) {
+      const at = `routes.${routeId.slice(0, 60)}`
+      const { points, loop, ...rest } = record(value, at)
+      if (points !== undefined && !Array.isArray(points))
+        throw new LevelError('not-valid', `${at}.points`, 'must be a list')
       const stops: Json = {}
       const order: string[] = []
-      for (const [i, at] of ((points ?? []) as number[][]).entries()) {
+      for (const [i, place] of ((points ?? []) as unknown[]).entries()) {
         const tail = `${routeId.replace(/^.._/, '')}${i + 1}`
-        waypoints[`wp_${tail}`] = { at }
+        waypoints[`wp_${tail}`] = { at: place }
         stops[`st_${tail}`] = { waypointId: `wp_${tail}` }
         order.push(`st_${tail}`)
       }
@@ -26,6 +29,12 @@ const STEPS: ((old: Json) => Json)[] = [
     return { ...old, version: 1, waypoints, routes }
   },
 ]
+
+/** @throws LevelError when a value of an old document is not the record it must be */
+function record(value: unknown, at: string): Json {
+  if (typeof value === 'object' && value !== null && !Array.isArray(value)) return value as Json
+  throw new LevelError('not-valid', at, 'must be an object')
+}
 
 /**
  * The document brought to the current version, step by step.

@@ -1,34 +1,44 @@
 import { existsSync } from 'node:fs'
 import path from 'node:path'
-import { openApiDocument, PATCH_TYPE } from '@tidytrail/contract'
+import { openApiDocument } from '@tidytrail/contract'
 import express, { type Express } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { QueryTypes } from 'sequelize'
 import { assetRoutes } from './http/assets'
-import { requireToken, sameOriginWrites } from './http/guard'
+import { PACE, type Pace } from './http/body'
+import { onlyHosts, requireToken, sameOriginWrites } from './http/guard'
 import { levelRoutes } from './http/levels'
+import { only } from './http/only'
 import { HttpProblem, problemHandler, sendProblem } from './http/problem'
 import type { Database } from './store/database'
 import { AssetStore } from './store/assets'
-import { LevelStore } from './store/levels'
+import type { LevelService } from './store/service'
+import { DEFAULT_KEEPING, storageOf, type Keeping } from './store/upkeep'
 
 export const VERSION = '0.1.0'
-const BODY_LIMIT = 96 * 1024 * 1024
-const MOST_REQUESTS_A_MINUTE = 3_000
+const MOST_REQUESTS_A_MINUTE = 60_000
 
 export interface AppOptions {
   database: Database
+  levels: LevelService
   log: Logger
   token?: string
+  /** Names this server goes by, beside those of loopback. */
+  hosts?: readonly string[]
   /** The built web application; without it only the interface is served. */
   webRoot?: string
+  /** How fast bodies must come. */
+  pace?: Pace
+  keeping?: Keeping
 }
 
-export function makeApp({ database, log, token, webRoot }: AppOptions): Express {
+export function makeApp(options: AppOptions): Express {
+  const { database, levels, log, token, hosts = [], webRoot, pace = PACE, keeping = DEFAULT_KEEPING } = options
   const app = express()
   app.disable('x-powered-by')
+  app.set('etag', 'strong')
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -47,6 +57,7 @@ export function makeApp({ database, log, token, webRoot }: AppOptions): Express 
       strictTransportSecurity: false,
     }),
   )
+  app.use(onlyHosts(hosts, token !== undefined))
   app.use(
     rateLimit({
       windowMs: 60_000,
@@ -60,18 +71,27 @@ export function makeApp({ database, log, token, webRoot }: AppOptions): Express 
   if (token) app.use(requireToken(token))
   app.use(sameOriginWrites)
 
-  app.get('/api/health', async (_req, res) => {
-    try {
-      await database.sequelize.query('SELECT 1', { type: QueryTypes.SELECT })
+  app
+    .route('/api/health')
+    .get(async (_req, res) => {
+      try {
+        await database.sequelize.query('SELECT 1', { type: QueryTypes.SELECT })
+      } catch {
+        throw new HttpProblem(503, 'the database cannot be reached just now')
+      }
       res.json({ status: 'ok', version: VERSION })
-    } catch {
-      res.status(503).json({ status: 'no-database', version: VERSION })
-    }
-  })
-  app.get('/api/openapi.json', (_req, res) => void res.json(openApiDocument(VERSION)))
-  app.use('/api/assets', assetRoutes(new AssetStore(database)))
-  app.use('/api', express.json({ limit: BODY_LIMIT, type: ['application/json', PATCH_TYPE] }))
-  app.use('/api/levels', levelRoutes(new LevelStore(database)))
+    })
+    .all(only('GET'))
+  app
+    .route('/api/openapi.json')
+    .get((_req, res) => void res.json(openApiDocument(VERSION)))
+    .all(only('GET'))
+  app
+    .route('/api/storage')
+    .get(async (_req, res) => void res.json(await storageOf(database, keeping)))
+    .all(only('GET'))
+  app.use('/api/assets', assetRoutes(new AssetStore(database), pace))
+  app.use('/api/levels', levelRoutes(levels, pace))
   app.use('/api', (req) => {
     throw new HttpProblem(404, `there is nothing at ${req.method} ${req.originalUrl.slice(0, 100)}`)
   })
@@ -82,11 +102,21 @@ export function makeApp({ database, log, token, webRoot }: AppOptions): Express 
       express.static(path.join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false, index: false }),
     )
     app.use(express.static(webRoot, { index: false }))
-    app.get(
-      '/{*path}',
-      (_req, res) => void res.set('cache-control', 'no-cache').sendFile('index.html', { root: webRoot }),
-    )
+    app
+      .route('/{*path}')
+      .get((req, res) => {
+        // The page itself says so when there is nothing at an address.
+        const known = /^\/(levels\/[^/]+(\/[^/]+)?\/?)?$/.test(req.path)
+        res
+          .status(known ? 200 : 404)
+          .set('cache-control', 'no-cache')
+          .sendFile('index.html', { root: webRoot })
+      })
+      .all(only('GET'))
   }
+  app.use(() => {
+    throw new HttpProblem(404, 'there is nothing here')
+  })
   app.use(problemHandler(log))
   return app
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { Keeping } from './store/upkeep'
 
 const schema = z.object({
   TIDYTRAIL_DATABASE_URL: z
@@ -7,6 +8,9 @@ const schema = z.object({
   TIDYTRAIL_HOST: z.string().default('127.0.0.1'),
   TIDYTRAIL_PORT: z.coerce.number().int().min(1).max(65535).default(4380),
   TIDYTRAIL_TOKEN: z.string().min(16, 'must have at least 16 characters').optional(),
+  TIDYTRAIL_HOSTS: z.string().default(''),
+  TIDYTRAIL_KEEP_DELETED_DAYS: z.coerce.number().min(0).default(30),
+  TIDYTRAIL_KEEP_HISTORY_DAYS: z.coerce.number().min(1).default(180),
   TIDYTRAIL_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
 })
 
@@ -15,6 +19,9 @@ export interface Config {
   host: string
   port: number
   token: string | undefined
+  /** Names this server goes by, beside those of loopback. */
+  hosts: string[]
+  keeping: Keeping
   logLevel: string
 }
 
@@ -41,6 +48,8 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     host: c.TIDYTRAIL_HOST,
     port: c.TIDYTRAIL_PORT,
     token: c.TIDYTRAIL_TOKEN,
+    hosts: [...c.TIDYTRAIL_HOSTS.split(','), c.TIDYTRAIL_HOST].map((h) => h.trim()).filter((h) => h !== ''),
+    keeping: { deletedDays: c.TIDYTRAIL_KEEP_DELETED_DAYS, historyDays: c.TIDYTRAIL_KEEP_HISTORY_DAYS },
     logLevel: c.TIDYTRAIL_LOG,
   }
 }

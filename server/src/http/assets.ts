@@ -3,6 +3,8 @@ import { pipeline } from 'node:stream/promises'
 import { assetHashSchema } from '@tidytrail/core/level'
 import { Router, type Request } from 'express'
 import type { AssetStore } from '../store/assets'
+import { fewUploads, steadily, type Pace } from './body'
+import { only } from './only'
 import { HttpProblem } from './problem'
 
 const hashOf = (req: Request) => {
@@ -11,13 +13,13 @@ const hashOf = (req: Request) => {
   return hash.data
 }
 
-export function assetRoutes(store: AssetStore): Router {
+export function assetRoutes(store: AssetStore, pace: Pace): Router {
   const router = Router()
 
-  router.put('/:hash', async (req, res) => {
+  router.put('/:hash', fewUploads, async (req, res) => {
     const hash = hashOf(req)
     if (!req.is('application/octet-stream')) throw new HttpProblem(415, 'send an asset as application/octet-stream')
-    const { made, head } = await store.take(hash, req as AsyncIterable<Uint8Array>)
+    const { made, head } = await store.take(hash, steadily(req, pace))
     res.status(made ? 201 : 200).json(head)
   })
 
@@ -26,12 +28,15 @@ export function assetRoutes(store: AssetStore): Router {
     if (!head) throw new HttpProblem(404, `there is no asset ${String(req.params.hash).slice(0, 12)}…`)
     res
       .type(head.type)
+      .set('etag', `"${head.hash}"`)
       .set('content-length', String(head.bytes))
       .set('cache-control', 'private, max-age=31536000, immutable')
       .set('x-content-type-options', 'nosniff')
     if (req.method === 'HEAD') return void res.end()
     await pipeline(Readable.from(store.bytes(head.hash)), res)
   })
+
+  router.all('/:hash', only('GET', 'PUT'))
 
   return router
 }

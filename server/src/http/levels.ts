@@ -1,18 +1,25 @@
-import { EDIT_ID_HEADER, levelKeySchema, newLevelSchema, PATCH_TYPE, patchSchema } from '@tidytrail/contract'
-import { readLevel } from '@tidytrail/core/level'
+import { EDIT_ID_HEADER, levelKeySchema, PATCH_TYPE } from '@tidytrail/contract'
 import { Router, type Request } from 'express'
-import type { Operation } from 'fast-json-patch'
 import { z } from 'zod'
-import type { LevelStore } from '../store/levels'
+import type { LevelService } from '../store/service'
+import { wholeBody, type Pace } from './body'
+import { only } from './only'
 import { HttpProblem } from './problem'
+import { validOr } from './valid'
 
-/** The value a schema makes of some input, or a 400 that names the place. */
-function valid<S extends z.ZodType>(schema: S, input: unknown, what: string): z.output<S> {
-  const result = schema.safeParse(input)
-  if (result.success) return result.data
-  const issue = result.error.issues[0]
-  throw new HttpProblem(400, `${what}: ${issue.message}`, issue.path.length > 0 ? { at: issue.path.join('.') } : {})
-}
+const MB = 1024 * 1024
+const NEW_LEVEL_BYTES = 96 * MB
+const PATCH_BYTES = 32 * MB
+
+const editIdSchema = z
+  .string()
+  .regex(/^[\w-]{8,64}$/, 'must be 8 to 64 letters, digits or dashes')
+  .nullable()
+const sinceSchema = z.coerce
+  .number('must be a whole number')
+  .int('must be a whole number')
+  .min(0)
+  .max(2 ** 31)
 
 const keyOf = (req: Request) => {
   const key = levelKeySchema.safeParse(req.params.id)
@@ -22,67 +29,71 @@ const keyOf = (req: Request) => {
 
 const etag = (revision: number) => `"${revision}"`
 
-function ifMatch(req: Request): number {
+/** The revision `If-Match` names, if it is there. A weak one matches nothing (RFC 9110, 13.1.1). */
+function ifMatch(req: Request): number | undefined {
   const header = req.headers['if-match']
-  if (header === undefined) throw new HttpProblem(428, 'send the ETag of the revision this changes as If-Match')
-  const match = /^(?:W\/)?"?(\d+)"?$/.exec(header)
+  if (header === undefined) return undefined
+  if (/^W\//.test(header)) throw new HttpProblem(412, 'a weak ETag matches nothing; send it as it was given')
+  const match = /^"(\d{1,9})"$/.exec(header)
   if (!match) throw new HttpProblem(400, 'If-Match must be the ETag of a revision, such as "12"')
   return Number(match[1])
 }
 
-export function levelRoutes(store: LevelStore): Router {
+export function levelRoutes(levels: LevelService, pace: Pace): Router {
   const router = Router()
 
-  router.get('/', async (_req, res) => {
-    res.json({ levels: await store.list() })
-  })
+  router
+    .route('/')
+    .get(async (_req, res) => {
+      res.json({ levels: await levels.list() })
+    })
+    .post(async (req, res) => {
+      if (!req.is('application/json')) throw new HttpProblem(415, 'send a new level as application/json')
+      const made = await levels.make(await wholeBody(req, NEW_LEVEL_BYTES, pace))
+      res.status(201).location(`/api/levels/${made.id}`).set('etag', etag(made.revision)).json(made)
+    })
+    .all(only('GET', 'POST'))
 
-  router.post('/', async (req, res) => {
-    const body = valid(newLevelSchema, req.body, 'a new level')
-    const made =
-      'blank' in body
-        ? await store.addBlank(body.blank.name)
-        : 'copyOf' in body
-          ? await store.addCopy(body.copyOf)
-          : await store.add(readLevel(body.document))
-    res.status(201).location(`/api/levels/${made.id}`).set('etag', etag(made.revision)).json(made)
-  })
+  router
+    .route('/:id')
+    .get(async (req, res) => {
+      const id = keyOf(req)
+      const known = req.headers['if-none-match']
+      if (known !== undefined && known === etag(await levels.revision(id)))
+        return void res.status(304).set('etag', known).set('cache-control', 'no-cache').end()
+      const { document, revision } = await levels.read(id)
+      res.set('etag', etag(revision)).set('cache-control', 'no-cache').type('json')
+      res.send(Buffer.from(document.buffer, document.byteOffset, document.byteLength))
+    })
+    .patch(async (req, res) => {
+      const id = keyOf(req)
+      if (!req.is(PATCH_TYPE)) throw new HttpProblem(415, `send the change as ${PATCH_TYPE}`)
+      const base = ifMatch(req)
+      if (base === undefined) throw new HttpProblem(428, 'send the ETag of the revision this changes as If-Match')
+      const editId = validOr(editIdSchema, req.get(EDIT_ID_HEADER) ?? null, EDIT_ID_HEADER)
+      const saved = await levels.patch(id, base, await wholeBody(req, PATCH_BYTES, pace), editId)
+      res.set('etag', etag(saved.revision)).json(saved)
+    })
+    .delete(async (req, res) => {
+      await levels.remove(keyOf(req), ifMatch(req))
+      res.status(204).end()
+    })
+    .all(only('GET', 'PATCH', 'DELETE'))
 
-  router.get('/:id', async (req, res) => {
-    const { document, revision } = await store.read(keyOf(req))
-    res.set('etag', etag(revision)).set('cache-control', 'no-cache').type('json').send(document)
-  })
+  router
+    .route('/:id/restore')
+    .post(async (req, res) => {
+      res.json(await levels.restore(keyOf(req)))
+    })
+    .all(only('POST'))
 
-  router.patch('/:id', async (req, res) => {
-    const id = keyOf(req)
-    if (!req.is(PATCH_TYPE)) throw new HttpProblem(415, `send the change as ${PATCH_TYPE}`)
-    const revision = ifMatch(req)
-    const ops = valid(patchSchema, req.body, 'a patch')
-    const editId = valid(
-      z
-        .string()
-        .regex(/^[\w-]{8,64}$/)
-        .nullable(),
-      req.get(EDIT_ID_HEADER) ?? null,
-      EDIT_ID_HEADER,
-    )
-    const saved = await store.patch(id, revision, ops as Operation[], editId)
-    res.set('etag', etag(saved.revision)).json(saved)
-  })
-
-  router.delete('/:id', async (req, res) => {
-    await store.remove(keyOf(req))
-    res.status(204).end()
-  })
-
-  router.post('/:id/restore', async (req, res) => {
-    res.json(await store.restore(keyOf(req)))
-  })
-
-  router.get('/:id/revisions', async (req, res) => {
-    const since = valid(z.coerce.number().int().min(0), req.query.since ?? 0, 'since')
-    res.json({ revisions: await store.revisions(keyOf(req), since) })
-  })
+  router
+    .route('/:id/revisions')
+    .get(async (req, res) => {
+      const since = validOr(sinceSchema, req.query.since ?? 0, 'since')
+      res.json(await levels.revisions(keyOf(req), since))
+    })
+    .all(only('GET'))
 
   return router
 }

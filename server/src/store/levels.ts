@@ -1,229 +1,616 @@
-import { randomInt } from 'node:crypto'
-import type { LevelSummary } from '@tidytrail/contract'
-import { assetIdsOf, blankLevel, LevelError, readLevel, renameLevel, type Level } from '@tidytrail/core/level'
-import jsonPatch, { type Operation } from 'fast-json-patch'
-import { Op, type Transaction } from 'sequelize'
-import { HttpProblem } from '../http/problem'
+import { createHash, randomInt } from 'node:crypto'
+import { patchSchema, type LevelSummary, type Revision, type Saved } from '@tidytrail/contract'
+import {
+  assertShallow,
+  assetIdsOf,
+  Ledger,
+  LevelError,
+  MAX_LEVEL_TEXT,
+  pathsOf,
+  placeBothTouch,
+  readLevel,
+  type IncomingOp,
+  type Level,
+  type PatchOp,
+} from '@tidytrail/core/level'
+import { Op, QueryTypes, type Transaction } from 'sequelize'
+import { databaseFault, HttpProblem, lineOf } from '../http/problem'
+import { validOr } from '../http/valid'
 import { AssetStore } from './assets'
 import type { Database } from './database'
-import { sketchOf } from './sketch'
 import type { LevelRow } from './models'
+import { sketchOf } from './sketch'
 
-/** A full copy is kept with every so many revisions. */
-const COPY_EVERY = 50
+/** Saves of one level that go into the database together, at most. */
+const MOST_TOGETHER = 64
+/** A whole copy is made once there are so many revisions since the last one, or their text is so much of the level's. */
+const COPY_AFTER_REVISIONS = 500
+const COPY_AFTER_SHARE = 0.5
+const COPY_AFTER_LETTERS = 256 * 1024
+/** Letters of level text whose ledgers stay in memory, all levels together; the one in use always does. */
+const HELD_LETTERS = 64 * 1024 * 1024
+/** Revisions remembered beside a ledger, and the letters of their patches. */
+const RECENT = 400
+const RECENT_LETTERS = 4 * 1024 * 1024
+/** How far behind a patch may be, and how much of what changed is sent with an answer. */
+const MOST_BEHIND = 5_000
+const MOST_TOLD = 500
+const MOST_TOLD_LETTERS = 1024 * 1024
+/** What one answer to a question about revisions holds. */
+const PAGE_REVISIONS = 1_000
+const PAGE_LETTERS = 16 * 1024 * 1024
+const TRIES = 4
 
-/** The levels in the database: every change is one transaction, and kept before it is acknowledged. */
+/** A patch that waits for its turn. */
+interface Waiting {
+  readonly base: number
+  readonly ops: IncomingOp[]
+  readonly editId: string | null
+  readonly digest: string
+  resolve(saved: Saved): void
+  reject(error: unknown): void
+}
+
+interface Kept extends Revision {
+  readonly letters: number
+}
+
+/** A level in memory: the document at one revision, and what led to it of late. */
+interface Held {
+  readonly ledger: Ledger
+  revision: number
+  /** Letters of the document's text, kept up by what patches add and take away. */
+  letters: number
+  recent: Kept[]
+  recentLetters: number
+  /** Since the last whole copy. */
+  revisionsSince: number
+  lettersSince: number
+}
+
+type Outcome = { saved: Saved } | { error: unknown }
+
+/**
+ * The levels in the database. A change is written as its patch and committed before it is acknowledged; whole copies are
+ * made now and then. The documents of levels in use are kept in memory, and caught up from the patches when another
+ * process has written. See docs/decisions/0008-what-is-written-when.md.
+ */
 export class LevelStore {
-  private readonly summaries = new Map<string, LevelSummary>()
-
   private readonly assets: AssetStore
-  /** Levels whose kept document is known to be whole. */
-  private readonly known = new Set<string>()
+  private readonly held = new Map<string, Held>()
+  private readonly queues = new Map<string, Waiting[]>()
+  /** One thing at a time for each level. */
+  private readonly turns = new Map<string, Promise<unknown>>()
 
-  constructor(private readonly db: Database) {
+  constructor(
+    private readonly db: Database,
+    private readonly say: (line: string) => void = () => {},
+  ) {
     this.assets = new AssetStore(db)
   }
 
-  /** @throws HttpProblem 422 when a level refers to assets that are not in the database */
-  private async assertAssets(hashes: readonly string[]): Promise<void> {
-    const missing = await this.assets.missing(hashes)
-    if (missing.length === 0) return
-    const more = missing.length > 1 ? ` and ${missing.length - 1} more` : ''
-    throw new HttpProblem(
-      422,
-      `the level refers to asset ${missing[0].slice(0, 12)}…${more}, which is not here; send it first`,
+  /** The levels on the shelf, newest change first, with what is drawn of them where that is up to date. */
+  async list(): Promise<{ id: string; revision: number; summary: LevelSummary | undefined }[]> {
+    const rows = await this.db.sequelize.query<{
+      id: string
+      name: string
+      revision: number
+      createdAt: Date
+      changedAt: Date
+      summary: string | null
+    }>(
+      `SELECT l.id, l.name, l.revision, l.created_at AS createdAt, l.changed_at AS changedAt, s.summary
+         FROM levels l LEFT JOIN summaries s ON s.level_id = l.id AND s.revision = l.revision
+        WHERE l.deleted_at IS NULL ORDER BY l.changed_at DESC, l.id`,
+      { type: QueryTypes.SELECT },
     )
+    return rows.map((row) => ({
+      id: row.id,
+      revision: row.revision,
+      summary: row.summary === null ? undefined : (JSON.parse(row.summary) as LevelSummary),
+    }))
   }
 
-  async list(): Promise<LevelSummary[]> {
-    const { LevelRow } = this.db.models
-    const rows = await LevelRow.findAll({
-      attributes: ['id', 'name', 'revision', 'createdAt', 'changedAt'],
-      where: { deletedAt: null },
-      order: [['changedAt', 'DESC']],
+  /** What the shelf shows of a level, drawn anew and kept. A level that cannot be read says why. */
+  summary(id: string): Promise<LevelSummary> {
+    return this.inTurn(id, async () => {
+      const row = await this.row(id)
+      let drawn: Pick<LevelSummary, 'counts' | 'sketch' | 'fault'>
+      try {
+        const { ledger } = await this.caughtUp(id, row.revision)
+        const count = (record: object) => Object.keys(record).length
+        const { routes, waypoints, spawners, solids } = ledger.level
+        drawn = {
+          counts: {
+            routes: count(routes),
+            waypoints: count(waypoints),
+            spawners: count(spawners),
+            solids: count(solids),
+          },
+          sketch: sketchOf(ledger.level),
+          fault: null,
+        }
+      } catch (error) {
+        if (!(error instanceof LevelError)) throw error
+        drawn = {
+          counts: { routes: 0, waypoints: 0, spawners: 0, solids: 0 },
+          sketch: {
+            extent: { minX: 0, minY: 0, maxX: 120, maxY: 80 },
+            waterLevelM: null,
+            heights: [],
+            solids: [],
+            routes: [],
+          },
+          fault: error.message,
+        }
+      }
+      const summary: LevelSummary = {
+        id,
+        name: row.name,
+        revision: row.revision,
+        createdAt: row.createdAt.toISOString(),
+        changedAt: row.changedAt.toISOString(),
+        ...drawn,
+      }
+      await this.db.models.SummaryRow.upsert({ levelId: id, revision: row.revision, summary: JSON.stringify(summary) })
+      return summary
     })
-    return Promise.all(rows.map((row) => this.summary(row)))
   }
 
-  /** Drawn from the document once a revision; the document is read only when it is new. */
-  private async summary(row: LevelRow): Promise<LevelSummary> {
-    const kept = this.summaries.get(row.id)
-    if (kept && kept.revision === row.revision) return kept
-    const full = await this.db.models.LevelRow.findByPk(row.id)
-    const level = JSON.parse(full!.document) as Level
-    const count = (record: object) => Object.keys(record).length
-    const summary: LevelSummary = {
-      id: full!.id,
-      name: full!.name,
-      revision: full!.revision,
-      createdAt: full!.createdAt.toISOString(),
-      changedAt: full!.changedAt.toISOString(),
-      counts: {
-        routes: count(level.routes),
-        waypoints: count(level.waypoints),
-        spawners: count(level.spawners),
-        solids: count(level.solids),
-      },
-      sketch: sketchOf(level),
-    }
-    this.summaries.set(row.id, summary)
-    return summary
+  /** The document as UTF-8 JSON, with its revision. */
+  read(id: string): Promise<{ document: Uint8Array; revision: number }> {
+    return this.inTurn(id, async () => {
+      const row = await this.row(id)
+      const held = await this.caughtUp(id, row.revision)
+      const document = new TextEncoder().encode(JSON.stringify(held.ledger.level))
+      held.letters = document.byteLength
+      return { document, revision: held.revision }
+    })
   }
 
-  /** The document as JSON text, with its revision. */
-  async read(id: string): Promise<{ document: string; revision: number }> {
-    const row = await this.db.models.LevelRow.findOne({ where: { id, deletedAt: null } })
-    if (!row) throw noLevel(id)
-    return { document: row.document, revision: row.revision }
+  /** The revision of a level. */
+  async revision(id: string): Promise<number> {
+    return (await this.row(id)).revision
   }
 
   async isEmpty(): Promise<boolean> {
     return (await this.db.models.LevelRow.count()) === 0
   }
 
-  async addBlank(name: string): Promise<{ id: string; revision: number }> {
-    return this.add(blankLevel(name))
+  /** Puts a level that has been read on the shelf. @param document its text */
+  async add(name: string, document: string, assetIds: readonly string[]): Promise<Saved> {
+    return (await this.addAll([{ name, document, assetIds }]))[0]
   }
 
-  async addCopy(of: string): Promise<{ id: string; revision: number }> {
-    const level = readLevel(JSON.parse((await this.read(of)).document))
+  /** Puts levels on the shelf, all or none; the last is shown first. */
+  async addAll(levels: readonly { name: string; document: string; assetIds: readonly string[] }[]): Promise<Saved[]> {
+    const { LevelRow, RevisionRow, CopyRow } = this.db.models
+    return this.db.sequelize.transaction(async (transaction) => {
+      const saved: Saved[] = []
+      for (const { name, document, assetIds } of levels) {
+        await this.assets.assertThere(assetIds, transaction)
+        const now = new Date()
+        const id = newKey()
+        await LevelRow.create(
+          { id, name, revision: 1, createdAt: now, changedAt: now, deletedAt: null },
+          { transaction },
+        )
+        await RevisionRow.create(
+          { levelId: id, revision: 1, editId: null, savedAt: now, patch: '[]', inverse: '[]', digest: null },
+          { transaction },
+        )
+        await CopyRow.create({ levelId: id, revision: 1, savedAt: now, document }, { transaction })
+        saved.push({ id, revision: 1, others: [] })
+      }
+      return saved
+    })
+  }
+
+  /** A copy of a level under a name of its own. */
+  async addCopy(of: string): Promise<Saved> {
+    const { document } = await this.read(of)
+    const level = JSON.parse(new TextDecoder().decode(document)) as Level
     const taken = new Set(
       (await this.db.models.LevelRow.findAll({ attributes: ['name'], where: { deletedAt: null } })).map((r) => r.name),
     )
     let name = `${level.name.slice(0, 180)}, copy`
     for (let n = 2; taken.has(name); n++) name = `${level.name.slice(0, 180)}, copy ${n}`
-    return this.add(renameLevel.apply(level, { name }).level)
-  }
-
-  async add(level: Level): Promise<{ id: string; revision: number }> {
-    await this.assertAssets(assetIdsOf(level))
-    const now = new Date()
-    const document = JSON.stringify(level)
-    const id = newKey()
-    await this.db.sequelize.transaction(async (transaction) => {
-      await this.db.models.LevelRow.create(
-        { id, name: level.name, revision: 1, document, createdAt: now, changedAt: now, deletedAt: null },
-        { transaction },
-      )
-      await this.db.models.RevisionRow.create(
-        { levelId: id, revision: 1, editId: null, savedAt: now, patch: '[]', inverse: '[]', document },
-        { transaction },
-      )
-    })
-    return { id, revision: 1 }
+    return this.add(name, JSON.stringify({ ...level, name }), assetIdsOf(level))
   }
 
   /**
-   * Applies a patch to the revision it was made for.
-   * @throws HttpProblem 412 when the level has moved on, 422 when the patch or what comes of it is not valid
+   * Applies a patch, as it came over the wire, to a level.
+   * @param base the revision it was made on; what has changed since must be something else
+   * @throws HttpProblem 412 with what changed, 422 when the patch or what comes of it is not valid
    */
-  async patch(
+  patchBytes(id: string, base: number, body: Uint8Array, editId: string | null): Promise<Saved> {
+    let ops: IncomingOp[]
+    try {
+      assertShallow(body)
+      ops = validOr(patchSchema, JSON.parse(new TextDecoder().decode(body)), 'a patch') as IncomingOp[]
+    } catch (error) {
+      if (error instanceof LevelError) throw new HttpProblem(400, `a patch: ${error.message}`)
+      if (error instanceof SyntaxError) throw new HttpProblem(400, `the patch is not JSON`)
+      throw error
+    }
+    return this.patch(id, base, ops, editId, createHash('sha256').update(body).digest('hex').slice(0, 32))
+  }
+
+  patch(
     id: string,
-    expected: number,
-    ops: Operation[],
+    base: number,
+    ops: IncomingOp[],
     editId: string | null,
-  ): Promise<{ id: string; revision: number }> {
-    const { LevelRow, RevisionRow } = this.db.models
-    return this.db.sequelize.transaction(async (transaction: Transaction) => {
-      const row = await LevelRow.findOne({ where: { id, deletedAt: null }, transaction, lock: transaction.LOCK.UPDATE })
-      if (!row) throw noLevel(id)
-      if (editId !== null) {
-        const before = await RevisionRow.findOne({
-          attributes: ['revision'],
-          where: { levelId: id, editId },
-          transaction,
-        })
-        if (before) return { id, revision: before.revision }
+    digest = createHash('sha256').update(JSON.stringify(ops)).digest('hex').slice(0, 32),
+  ): Promise<Saved> {
+    return new Promise((resolve, reject) => {
+      const waiting: Waiting = { base, ops, editId, digest, resolve, reject }
+      const queue = this.queues.get(id)
+      if (queue) queue.push(waiting)
+      else {
+        this.queues.set(id, [waiting])
+        void this.drain(id)
       }
-      if (row.revision !== expected) {
-        throw new HttpProblem(412, `this changes revision ${expected}, but the level is at revision ${row.revision}`, {
-          revision: row.revision,
-        })
-      }
-      const before = this.whole(row)
-      const level = applied(before, ops)
-      const known = new Set(assetIdsOf(before))
-      await this.assertAssets(assetIdsOf(level).filter((hash) => !known.has(hash)))
-      const revision = row.revision + 1
-      const now = new Date()
-      const document = JSON.stringify(level)
-      await LevelRow.update({ name: level.name, revision, document, changedAt: now }, { where: { id }, transaction })
-      await RevisionRow.create(
-        {
-          levelId: id,
-          revision,
-          editId,
-          savedAt: now,
-          patch: JSON.stringify(ops),
-          inverse: JSON.stringify(jsonPatch.compare(level, before)),
-          document: revision % COPY_EVERY === 0 ? document : null,
-        },
-        { transaction },
-      )
-      return { id, revision }
     })
   }
 
-  /**
-   * The document of a row with everything in it that the schema has come to know since it was kept: what the client
-   * reads, and so what its patches are for. Looked at once a level; what is saved from here on is whole.
-   */
-  private whole(row: LevelRow): Level {
-    const document: unknown = JSON.parse(row.document)
-    if (this.known.has(row.id)) return document as Level
-    const level = readLevel(document)
-    this.known.add(row.id)
-    return level
+  /** Brings what waits for a level into the database, in order and as many at once as there are. */
+  private async drain(id: string): Promise<void> {
+    const queue = this.queues.get(id)!
+    while (queue.length > 0) {
+      await this.inTurn(id, async () => {
+        const group = queue.splice(0, MOST_TOGETHER)
+        let outcomes: Outcome[]
+        try {
+          outcomes = await this.commit(id, group)
+        } catch (error) {
+          outcomes = group.map(() => ({ error }))
+        }
+        for (const [i, outcome] of outcomes.entries()) {
+          if ('saved' in outcome) group[i].resolve(outcome.saved)
+          else group[i].reject(outcome.error)
+        }
+      })
+      await this.copyIfDue(id)
+    }
+    this.queues.delete(id)
   }
 
-  /** The changes after a revision, oldest first. */
-  async revisions(id: string, since: number) {
-    const { revision } = await this.read(id)
+  private async commit(id: string, group: readonly Waiting[]): Promise<Outcome[]> {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await this.db.sequelize.transaction((transaction) => this.write(id, group, transaction))
+      } catch (error) {
+        // What the ledger took in never reached the database.
+        this.held.delete(id)
+        if (databaseFault(error) !== 'collision' || tries === TRIES) throw error
+        await new Promise((resolve) => setTimeout(resolve, 10 * tries + randomInt(20)))
+      }
+    }
+  }
+
+  private async write(id: string, group: readonly Waiting[], transaction: Transaction): Promise<Outcome[]> {
+    const [head] = await this.db.sequelize.query<{ revision: number }>(
+      'SELECT revision FROM levels WHERE id = ? AND deleted_at IS NULL FOR UPDATE',
+      { replacements: [id], type: QueryTypes.SELECT, transaction },
+    )
+    if (!head) throw noLevel(id)
+    const held = await this.caughtUp(id, head.revision, transaction)
+    const known = await this.knownEdits(id, group, transaction)
+    const now = new Date()
+    const rows: {
+      levelId: string
+      revision: number
+      editId: string | null
+      savedAt: Date
+      patch: string
+      inverse: string
+      digest: string
+    }[] = []
+    const outcomes: Outcome[] = []
+    for (const waiting of group) {
+      const { editId, digest } = waiting
+      const before = editId === null ? undefined : known.get(editId)
+      try {
+        if (before) {
+          if (before.digest !== null && before.digest !== digest)
+            throw new HttpProblem(422, `the edit id ${editId} was used for another change; nothing was changed`)
+          outcomes.push({ saved: { id, revision: before.revision, others: [] } })
+          continue
+        }
+        const { entry, others } = await this.accept(id, held, waiting, transaction)
+        const patch = JSON.stringify(entry.patch)
+        const inverse = JSON.stringify(entry.inverse)
+        const revision = held.revision + 1
+        rows.push({ levelId: id, revision, editId, savedAt: now, patch, inverse, digest })
+        if (editId !== null) known.set(editId, { revision, digest })
+        this.remember(held, { revision, savedAt: now.toISOString(), editId, patch: entry.patch, letters: patch.length })
+        held.letters += patch.length - inverse.length
+        outcomes.push({ saved: { id, revision, others } })
+      } catch (error) {
+        outcomes.push({ error })
+        if (!(error instanceof HttpProblem) && !(error instanceof LevelError)) throw error
+      }
+    }
+    if (rows.length > 0) {
+      await this.db.models.RevisionRow.bulkCreate(rows, { transaction })
+      await this.db.sequelize.query('UPDATE levels SET name = ?, revision = ?, changed_at = ? WHERE id = ?', {
+        replacements: [held.ledger.level.name, held.revision, now, id],
+        transaction,
+      })
+    }
+    return outcomes
+  }
+
+  /** Takes a patch into the ledger. @throws HttpProblem, LevelError; the ledger is then as it was */
+  private async accept(id: string, held: Held, { base, ops }: Waiting, transaction: Transaction) {
+    const since = await this.since(id, held, base, transaction)
+    if (since === undefined)
+      throw new HttpProblem(
+        412,
+        `this changes revision ${base}, but the level is at revision ${held.revision}; fetch it again`,
+        { revision: held.revision },
+      )
+    const stale = (at: string | undefined) =>
+      new HttpProblem(412, `this changes revision ${base}, and what it touches has changed since`, {
+        revision: held.revision,
+        at,
+        ...(told(since) ? { changes: told(since)! } : {}),
+      })
+    const { level } = held.ledger
+    const places = pathsOf(ops, level)
+    const both = placeBothTouch(
+      places,
+      since.flatMap((r) => pathsOf(r.patch as PatchOp[], level)),
+    )
+    if (both !== undefined) throw stale(both)
+    let entry
+    try {
+      entry = held.ledger.apply(ops)
+    } catch (error) {
+      // What it refers to or stands in may have gone since; then it is not wrong, only late.
+      if (
+        error instanceof LevelError &&
+        since.length > 0 &&
+        ['dangling-reference', 'patch-refused'].includes(error.problem)
+      )
+        throw stale(error.keys.length > 0 ? `/${error.keys.join('/')}` : undefined)
+      throw error
+    }
+    try {
+      const grown = held.letters + JSON.stringify(entry.patch).length - JSON.stringify(entry.inverse).length
+      if (grown > MAX_LEVEL_TEXT)
+        throw new HttpProblem(413, `the level would have more than ${Math.round(MAX_LEVEL_TEXT / 2 ** 20)} MB`)
+      await this.assets.assertThere(assetIdsIn(entry.patch), transaction)
+    } catch (error) {
+      held.ledger.apply(entry.inverse)
+      throw error
+    }
+    return { entry, others: told(since) }
+  }
+
+  /** What changed after a revision, oldest first; undefined when that is not known or too long ago. */
+  private async since(id: string, held: Held, base: number, transaction: Transaction): Promise<Kept[] | undefined> {
+    const behind = held.revision - base
+    if (behind === 0) return []
+    if (behind < 0 || behind > MOST_BEHIND) return undefined
+    if (behind <= held.recent.length) return held.recent.slice(-behind)
+    const all = await this.fetchRevisions(id, base, held.revision, transaction)
+    return all.length === behind ? all : undefined
+  }
+
+  private async fetchRevisions(id: string, after: number, upTo: number, transaction?: Transaction): Promise<Kept[]> {
     const rows = await this.db.models.RevisionRow.findAll({
-      where: { levelId: id, revision: { [Op.gt]: since, [Op.lte]: revision } },
+      attributes: ['revision', 'savedAt', 'editId', 'patch'],
+      where: { levelId: id, revision: { [Op.gt]: after, [Op.lte]: upTo } },
       order: [['revision', 'ASC']],
+      transaction,
     })
     return rows.map((r) => ({
       revision: r.revision,
       savedAt: r.savedAt.toISOString(),
       editId: r.editId,
-      patch: JSON.parse(r.patch) as unknown[],
+      patch: JSON.parse(r.patch) as PatchOp[],
+      letters: r.patch.length,
     }))
   }
 
-  async remove(id: string): Promise<void> {
-    const [count] = await this.db.models.LevelRow.update({ deletedAt: new Date() }, { where: { id, deletedAt: null } })
-    if (count === 0) throw noLevel(id)
+  private async knownEdits(id: string, group: readonly Waiting[], transaction: Transaction) {
+    const ids = group.flatMap((w) => (w.editId === null ? [] : [w.editId]))
+    const rows =
+      ids.length === 0
+        ? []
+        : await this.db.models.RevisionRow.findAll({
+            attributes: ['revision', 'editId', 'digest'],
+            where: { levelId: id, editId: ids },
+            transaction,
+          })
+    return new Map(rows.map((r) => [r.editId!, { revision: r.revision, digest: r.digest }]))
   }
 
-  async restore(id: string): Promise<{ id: string; revision: number }> {
+  private remember(held: Held, kept: Kept): void {
+    held.revision = kept.revision
+    held.recent.push(kept)
+    held.recentLetters += kept.letters
+    while (held.recent.length > 1 && (held.recent.length > RECENT || held.recentLetters > RECENT_LETTERS))
+      held.recentLetters -= held.recent.shift()!.letters
+    held.revisionsSince++
+    held.lettersSince += kept.letters
+  }
+
+  /**
+   * The level in memory, at a revision of the database: caught up by the patches since, or read from the last copy.
+   * @throws LevelError when the document cannot be read
+   */
+  private async caughtUp(id: string, revision: number, transaction?: Transaction): Promise<Held> {
+    const known = this.held.get(id)
+    if (known && known.revision === revision) return this.used(id, known)
+    if (known && known.revision < revision) {
+      const missing = await this.fetchRevisions(id, known.revision, revision, transaction)
+      if (missing.length === revision - known.revision) return this.used(id, this.advance(id, known, missing))
+    }
+    this.held.delete(id)
+    const copy = await this.db.models.CopyRow.findOne({
+      where: { levelId: id, revision: { [Op.lte]: revision } },
+      order: [['revision', 'DESC']],
+      transaction,
+    })
+    if (!copy) throw new LevelError('not-valid', '', 'the document of this level is not in the database')
+    const held: Held = {
+      ledger: new Ledger(readLevel(JSON.parse(copy.document))),
+      revision: copy.revision,
+      letters: copy.document.length,
+      recent: [],
+      recentLetters: 0,
+      revisionsSince: 0,
+      lettersSince: 0,
+    }
+    const missing = await this.fetchRevisions(id, copy.revision, revision, transaction)
+    if (missing.length !== revision - copy.revision)
+      throw new LevelError(
+        'not-valid',
+        '',
+        `revisions ${copy.revision} to ${revision} of this level are not all in the database`,
+      )
+    return this.used(id, this.advance(id, held, missing))
+  }
+
+  private advance(id: string, held: Held, missing: readonly Kept[]): Held {
+    try {
+      for (const kept of missing) {
+        held.ledger.apply(kept.patch as PatchOp[])
+        this.remember(held, kept)
+      }
+    } catch (error) {
+      this.held.delete(id)
+      throw error
+    }
+    return held
+  }
+
+  /** Keeps a level in memory, and lets go of those not used for longest. */
+  private used(id: string, held: Held): Held {
+    this.held.delete(id)
+    this.held.set(id, held)
+    let letters = 0
+    for (const h of this.held.values()) letters += h.letters
+    for (const [other, h] of this.held) {
+      if (letters <= HELD_LETTERS || other === id) break
+      this.held.delete(other)
+      letters -= h.letters
+    }
+    return held
+  }
+
+  /** Writes the whole document when enough has changed since it was last written. That it fails hurts nobody. */
+  private async copyIfDue(id: string): Promise<void> {
+    const held = this.held.get(id)
+    if (!held) return
+    const due =
+      held.revisionsSince >= COPY_AFTER_REVISIONS ||
+      held.lettersSince > Math.max(COPY_AFTER_LETTERS, held.letters * COPY_AFTER_SHARE)
+    if (due) await this.inTurn(id, () => this.copy(id)).catch((error) => this.say(`no copy of ${id}: ${lineOf(error)}`))
+  }
+
+  private async copy(id: string): Promise<void> {
+    const held = this.held.get(id)
+    if (!held) return
+    const { revision } = held
+    const document = JSON.stringify(held.ledger.level)
+    held.letters = document.length
+    held.revisionsSince = held.lettersSince = 0
+    // The whole is looked at where each patch was only looked at as far as it reached.
+    readLevel(JSON.parse(document))
+    await this.db.models.CopyRow.bulkCreate([{ levelId: id, revision, savedAt: new Date(), document }], {
+      ignoreDuplicates: true,
+    })
+  }
+
+  /** The changes after a revision, oldest first; as many as one answer holds. */
+  async revisions(id: string, since: number): Promise<{ revisions: Revision[]; more: boolean }> {
+    const { revision } = await this.row(id)
+    const lengths = await this.db.sequelize.query<{ revision: number; letters: number }>(
+      'SELECT revision, LENGTH(patch) AS letters FROM revisions WHERE level_id = ? AND revision > ? AND revision <= ? ORDER BY revision LIMIT ?',
+      { replacements: [id, since, revision, PAGE_REVISIONS], type: QueryTypes.SELECT },
+    )
+    let letters = 0
+    let last = since
+    for (const [i, row] of lengths.entries()) {
+      letters += row.letters
+      if (i > 0 && letters > PAGE_LETTERS) break
+      last = row.revision
+    }
+    const rows = await this.fetchRevisions(id, since, last)
+    return { revisions: rows.map(asRevision), more: last < revision && rows.length > 0 }
+  }
+
+  /** Takes a level off the shelf. @param expected the revision it must be at, where one was named */
+  async remove(id: string, expected?: number): Promise<void> {
+    await this.db.sequelize.transaction(async (transaction) => {
+      const row = await this.db.models.LevelRow.findOne({
+        where: { id, deletedAt: null },
+        transaction,
+        lock: transaction.LOCK.UPDATE,
+      })
+      if (!row) throw noLevel(id)
+      if (expected !== undefined && row.revision !== expected)
+        throw new HttpProblem(412, `revision ${expected} was meant, but the level is at revision ${row.revision}`, {
+          revision: row.revision,
+        })
+      await row.update({ deletedAt: new Date() }, { transaction })
+    })
+    this.held.delete(id)
+  }
+
+  async restore(id: string): Promise<Saved> {
     const row = await this.db.models.LevelRow.findByPk(id)
     if (!row) throw noLevel(id)
     await row.update({ deletedAt: null })
-    return { id, revision: row.revision }
+    return { id, revision: row.revision, others: [] }
   }
+
+  private async row(id: string): Promise<LevelRow> {
+    const row = await this.db.models.LevelRow.findOne({ where: { id, deletedAt: null } })
+    if (!row) throw noLevel(id)
+    return row
+  }
+
+  private inTurn<T>(id: string, work: () => Promise<T>): Promise<T> {
+    const turn = (this.turns.get(id) ?? Promise.resolve()).then(work)
+    const settled = turn.catch(() => {})
+    this.turns.set(id, settled)
+    void settled.then(() => {
+      if (this.turns.get(id) === settled) this.turns.delete(id)
+    })
+    return turn
+  }
+}
+
+const asRevision = ({ revision, savedAt, editId, patch }: Kept): Revision => ({ revision, savedAt, editId, patch })
+
+/** What changed as it is sent with an answer, or null when it is too much. */
+function told(since: readonly Kept[]): Revision[] | null {
+  if (since.length > MOST_TOLD) return null
+  return since.reduce((n, r) => n + r.letters, 0) > MOST_TOLD_LETTERS ? null : since.map(asRevision)
+}
+
+/** Assets that something a patch puts in refers to. */
+function assetIdsIn(patch: readonly PatchOp[]): string[] {
+  const ids = new Set<string>()
+  const visit = (value: unknown, key: string): void => {
+    if (key === 'assetId' && typeof value === 'string') ids.add(value)
+    if (typeof value === 'object' && value !== null && !Array.isArray(value))
+      for (const k in value) visit((value as Record<string, unknown>)[k], k)
+  }
+  for (const op of patch) {
+    if (op.op === 'remove') continue
+    const [, top] = op.path.split('/')
+    if (['meshes', 'underlays', 'ground'].includes(top)) visit(op.value, op.path.slice(op.path.lastIndexOf('/') + 1))
+  }
+  return [...ids]
 }
 
 const noLevel = (id: string) => new HttpProblem(404, `there is no level ${id} on the shelf`)
 
 const KEY_LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789'
 const newKey = () => `lv_${Array.from({ length: 10 }, () => KEY_LETTERS[randomInt(KEY_LETTERS.length)]).join('')}`
-
-/** The level with a patch applied and checked whole. */
-function applied(before: Level, ops: Operation[]): Level {
-  let document: unknown
-  try {
-    document = jsonPatch.applyPatch(structuredClone(before), ops, true, true, true).newDocument
-  } catch (error) {
-    const { index, message } = error as { index?: number; message: string }
-    throw new HttpProblem(422, `the patch does not fit the level: ${message.split('\n')[0]}`, {
-      at: index === undefined ? undefined : `operation ${index + 1}`,
-    })
-  }
-  try {
-    return readLevel(document)
-  } catch (error) {
-    if (error instanceof LevelError) throw new HttpProblem(422, error.message, { at: error.at })
-    throw error
-  }
-}

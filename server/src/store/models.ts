@@ -5,8 +5,6 @@ export class LevelRow extends Model<InferAttributes<LevelRow>, InferCreationAttr
   declare id: string
   declare name: string
   declare revision: number
-  /** The document as JSON text. */
-  declare document: string
   declare createdAt: Date
   declare changedAt: Date
   declare deletedAt: Date | null
@@ -21,8 +19,23 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   /** JSON Patch from the revision before, and back to it, as JSON text. */
   declare patch: string
   declare inverse: string
-  /** The whole document, every so often. */
-  declare document: string | null
+  /** What was sent, as a hash: a batch sent again must be the same. */
+  declare digest: string | null
+}
+
+/** A level's whole document as JSON text, at one of its revisions. */
+export class CopyRow extends Model<InferAttributes<CopyRow>, InferCreationAttributes<CopyRow>> {
+  declare levelId: string
+  declare revision: number
+  declare savedAt: Date
+  declare document: string
+}
+
+/** What the shelf shows of a level, as JSON text, at one of its revisions. */
+export class SummaryRow extends Model<InferAttributes<SummaryRow>, InferCreationAttributes<SummaryRow>> {
+  declare levelId: string
+  declare revision: number
+  declare summary: string
 }
 
 /** Something imported, named by the SHA-256 of its bytes. */
@@ -45,12 +58,16 @@ export interface Models {
   AssetChunkRow: typeof AssetChunkRow
   LevelRow: typeof LevelRow
   RevisionRow: typeof RevisionRow
+  CopyRow: typeof CopyRow
+  SummaryRow: typeof SummaryRow
 }
 
 export function defineModels(sequelize: Sequelize): Models {
   const long = DataTypes.TEXT('long')
   class Levels extends LevelRow {}
   class Revisions extends RevisionRow {}
+  class Copies extends CopyRow {}
+  class Summaries extends SummaryRow {}
   class Assets extends AssetRow {}
   class AssetChunks extends AssetChunkRow {}
   Levels.init(
@@ -58,7 +75,6 @@ export function defineModels(sequelize: Sequelize): Models {
       id: { type: DataTypes.STRING(40), primaryKey: true },
       name: DataTypes.STRING(200),
       revision: DataTypes.INTEGER,
-      document: long,
       createdAt: DataTypes.DATE(3),
       changedAt: DataTypes.DATE(3),
       deletedAt: DataTypes.DATE(3),
@@ -73,9 +89,22 @@ export function defineModels(sequelize: Sequelize): Models {
       savedAt: DataTypes.DATE(3),
       patch: long,
       inverse: long,
-      document: long,
+      digest: DataTypes.CHAR(32),
     },
     { sequelize, tableName: 'revisions' },
+  )
+  Copies.init(
+    {
+      levelId: { type: DataTypes.STRING(40), primaryKey: true },
+      revision: { type: DataTypes.INTEGER, primaryKey: true },
+      savedAt: DataTypes.DATE(3),
+      document: long,
+    },
+    { sequelize, tableName: 'copies' },
+  )
+  Summaries.init(
+    { levelId: { type: DataTypes.STRING(40), primaryKey: true }, revision: DataTypes.INTEGER, summary: long },
+    { sequelize, tableName: 'summaries' },
   )
   Assets.init(
     {
@@ -94,5 +123,12 @@ export function defineModels(sequelize: Sequelize): Models {
     },
     { sequelize, tableName: 'asset_chunks' },
   )
-  return { LevelRow: Levels, RevisionRow: Revisions, AssetRow: Assets, AssetChunkRow: AssetChunks }
+  return {
+    LevelRow: Levels,
+    RevisionRow: Revisions,
+    CopyRow: Copies,
+    SummaryRow: Summaries,
+    AssetRow: Assets,
+    AssetChunkRow: AssetChunks,
+  }
 }

@@ -37,7 +37,8 @@ export const levelsAndRevisions: RunnableMigration<QueryInterface> = {
       },
       { charset: 'utf8mb4', engine: 'InnoDB' },
     )
-    await db.addIndex('revisions', ['level_id', 'edit_id'], { unique: true, name: 'revisions_edit' })
+    // As everything here, this can be run again after half a run.
+    await db.sequelize.query('CREATE UNIQUE INDEX IF NOT EXISTS revisions_edit ON revisions (level_id, edit_id)')
   },
   async down({ context: db }) {
     await db.dropTable('revisions')
