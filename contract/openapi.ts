@@ -10,6 +10,7 @@ import {
   patchSchema,
   revisionListSchema,
   savedSchema,
+  storageSchema,
 } from './levels'
 import { PROBLEM_TYPE, problemSchema } from './problem'
 
@@ -23,7 +24,15 @@ interface Operation {
   problems: number[]
 }
 
+/** What any call may be answered with. */
+const ALWAYS = [401, 421, 429, 500, 503]
+/** What any call that changes something may be answered with besides. */
+const WRITING = [403, 507]
+/** What any call with a body may be answered with besides. */
+const SENDING = [408, 413, 415]
+
 const ifMatch = { 'if-match': { required: true, description: 'The ETag of the revision the change was made to.' } }
+const mayMatch = { 'if-match': { required: false, description: 'The ETag it must have; otherwise any.' } }
 const editId = {
   [EDIT_ID_HEADER]: { required: false, description: 'Names the batch; sending it again keeps it once.' },
 }
@@ -36,6 +45,13 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       problems: [503],
     },
   },
+  '/api/storage': {
+    get: {
+      summary: 'What is kept, and how much room it takes',
+      answer: { status: 200, schema: storageSchema, description: 'Counts and bytes.' },
+      problems: [],
+    },
+  },
   '/api/levels': {
     get: {
       summary: 'The levels on the shelf',
@@ -46,7 +62,7 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       summary: 'Make a level: blank, a copy, or from a document',
       body: { type: 'application/json', schema: newLevelSchema },
       answer: { status: 201, schema: savedSchema, description: 'Made.' },
-      problems: [400, 404, 413, 422],
+      problems: [400, 404, 422],
     },
   },
   '/api/levels/{id}': {
@@ -60,12 +76,13 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       headers: { ...ifMatch, ...editId },
       body: { type: PATCH_TYPE, schema: patchSchema },
       answer: { status: 200, schema: savedSchema, description: 'Kept: it is in the database.' },
-      problems: [400, 404, 412, 413, 415, 422, 428],
+      problems: [400, 404, 412, 422, 428],
     },
     delete: {
       summary: 'Take a level off the shelf',
-      answer: { status: 204, description: 'Gone; it can be restored.' },
-      problems: [404],
+      headers: mayMatch,
+      answer: { status: 204, description: 'Gone; it can be restored for some time.' },
+      problems: [400, 404, 412],
     },
   },
   '/api/assets/{hash}': {
@@ -73,7 +90,7 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       summary: 'Send an asset: a mesh, heights or a picture, named by the SHA-256 of its bytes',
       body: { type: 'application/octet-stream', schema: z.string() },
       answer: { status: 201, schema: assetHeadSchema, description: 'Kept; 200 when it was here already.' },
-      problems: [404, 413, 415, 422],
+      problems: [404, 422],
     },
     get: {
       summary: 'The bytes of an asset',
@@ -92,11 +109,16 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
     get: {
       summary: 'The changes of a level after a revision, oldest first',
       query: { since: 'Revision after which to begin; 0 for all.' },
-      answer: { status: 200, schema: revisionListSchema, description: 'The changes.' },
+      answer: { status: 200, schema: revisionListSchema, description: 'The changes, as many as fit one answer.' },
       problems: [400, 404],
     },
   },
 }
+
+const problemsOf = (verb: string, { problems, body }: Operation): number[] =>
+  [...new Set([...problems, ...ALWAYS, ...(verb === 'get' ? [] : WRITING), ...(body ? SENDING : [])])].sort(
+    (a, b) => a - b,
+  )
 
 const jsonSchema = (schema: z.ZodType) => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' })
 
@@ -139,7 +161,7 @@ export function openApiDocument(version: string) {
             ...(o.answer.schema ? { content: { 'application/json': { schema: jsonSchema(o.answer.schema) } } } : {}),
           },
           ...Object.fromEntries(
-            o.problems.map((status) => [status, { description: PROBLEM_TITLES[status], ...problem }]),
+            problemsOf(verb, o).map((status) => [status, { description: PROBLEM_TITLES[status], ...problem }]),
           ),
         },
       }
@@ -159,12 +181,16 @@ export const PROBLEM_TITLES: Record<number, string> = {
   401: 'An access token is needed',
   403: 'Not allowed from there',
   404: 'There is no such thing',
+  405: 'Not a method for this address',
+  408: 'It came too slowly',
   412: 'The level has changed since',
   413: 'Too large',
   415: 'Not a format this can read',
+  421: 'Not a name of this server',
   422: 'The content is not valid',
   428: 'Say which revision this changes',
   429: 'Too many requests',
   500: 'Something went wrong here',
-  503: 'The database cannot be reached',
+  503: 'Not just now',
+  507: 'No room left',
 }

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import path from 'node:path'
 import { installModules, ROOT } from './prepare.mjs'
 
-installModules((line) => process.stdout.write(`${line}\n`))
+await installModules((line) => process.stdout.write(`${line}\n`))
 const { status } = spawnSync(
   process.execPath,
   ['--expose-gc', '--import', 'tsx', path.join(ROOT, 'bench/main.ts'), ...process.argv.slice(2)],

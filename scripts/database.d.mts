@@ -1,13 +1,19 @@
 export interface RunningDatabase {
   url: string
-  port: number
+  socket: string
+  pid: number
   stop(): Promise<void>
   kill(): Promise<void>
 }
 export function startDatabase(
   dataDir: string,
-  options?: { say?: (line: string) => void; port?: number },
+  options?: {
+    say?: (line: string) => void
+    signal?: AbortSignal
+    onExit?: (how: string) => void
+    wrap?: string[]
+  },
 ): Promise<RunningDatabase>
-export function freePort(): Promise<number>
+export function privateUrl(dataDir: string): string
 export function findProgram(program: string): string | undefined
-export function installPackages(packages: string[], say: (line: string) => void): void
+export function installPackages(packages: string[], say: (line: string) => void, signal?: AbortSignal): Promise<void>

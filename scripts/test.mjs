@@ -74,9 +74,9 @@ async function browser() {
 }
 
 try {
-  installModules(say)
-  if (!findProgram('mariadbd')) installPackages(['mariadb-server'], say)
-  if (!findProgram('chromium')) installPackages(['chromium'], say)
+  await installModules(say)
+  if (!findProgram('mariadbd')) await installPackages(['mariadb-server'], say)
+  if (!findProgram('chromium')) await installPackages(['chromium'], say)
   await whole('lint', [
     ['eslint', '.', '--max-warnings', '0'],
     ['prettier', '--check', '--log-level', 'warn', '.'],
@@ -87,7 +87,7 @@ try {
   ])
   await vitest('unit', 'unit')
   await vitest('server', 'server')
-  buildWeb(say)
+  await buildWeb(say)
   await browser()
 } catch (error) {
   process.stderr.write(`Tidy Trail: ${/** @type {Error} */ (error).message}\n`)

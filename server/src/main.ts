@@ -56,6 +56,7 @@ async function main(): Promise<void> {
 
   const here = path.dirname(fileURLToPath(import.meta.url))
   const levels = new LevelService(config.databaseUrl)
+  void levels.ready().catch(() => {})
   const app = makeApp({
     database: db,
     levels,

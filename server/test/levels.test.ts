@@ -3,7 +3,7 @@ import { blankLevel, type Level } from '@tidytrail/core/level'
 import { lanternquay } from './levels'
 import { createConnection } from 'mariadb'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { startHarness, type Harness } from './harness'
+import { caller, connectionTo, patcher, startHarness, type Harness } from './harness'
 
 let harness: Harness
 beforeAll(async () => {
@@ -11,21 +11,8 @@ beforeAll(async () => {
 })
 afterAll(() => harness?.stop())
 
-const call = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
-  const response = await fetch(harness.url + path, {
-    method,
-    headers: { 'content-type': 'application/json', ...headers },
-    body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
-  })
-  const text = await response.text()
-  return { status: response.status, headers: response.headers, body: text ? JSON.parse(text) : undefined }
-}
-const patch = (id: string, revision: number, ops: unknown, headers: Record<string, string> = {}) =>
-  call('PATCH', `/api/levels/${id}`, ops, {
-    'content-type': 'application/json-patch+json',
-    'if-match': `"${revision}"`,
-    ...headers,
-  })
+const call = caller(() => harness)
+const patch = patcher(call)
 const blank = async (name = 'A level') => (await call('POST', '/api/levels', { blank: { name } })).body.id as string
 
 describe('levels over HTTP', () => {
@@ -51,7 +38,8 @@ describe('levels over HTTP', () => {
     expect(list.find((l) => l.id === id)).toMatchObject({ counts: { routes: 5, spawners: 5 } })
     expect(list.find((l) => l.id === id)!.sketch.solids.length).toBeGreaterThan(10)
 
-    expect((await call('DELETE', `/api/levels/${copy.body.id}`)).status).toBe(204)
+    expect((await call('DELETE', `/api/levels/${copy.body.id}`, undefined, { 'if-match': '"7"' })).status).toBe(412)
+    expect((await call('DELETE', `/api/levels/${copy.body.id}`, undefined, { 'if-match': '"1"' })).status).toBe(204)
     expect((await call('GET', `/api/levels/${copy.body.id}`)).status).toBe(404)
     expect((await call('POST', `/api/levels/${copy.body.id}/restore`)).status).toBe(200)
     expect((await call('GET', `/api/levels/${copy.body.id}`)).status).toBe(200)
@@ -59,12 +47,12 @@ describe('levels over HTTP', () => {
 
   it('kept before the schema knew of something take patches to it all the same', async () => {
     const id = await blank('From last year')
-    const connection = await createConnection(harness.mariadb.url)
-    const [{ document }] = await connection.query('SELECT document FROM levels WHERE id = ?', [id])
+    const connection = await createConnection(connectionTo(harness.mariadb))
+    const [{ document }] = await connection.query('SELECT document FROM copies WHERE level_id = ?', [id])
     const old = JSON.parse(document)
     delete old.meshes
     delete old.profiles.pf_warden.climbM
-    await connection.query('UPDATE levels SET document = ? WHERE id = ?', [JSON.stringify(old), id])
+    await connection.query('UPDATE copies SET document = ? WHERE level_id = ?', [JSON.stringify(old), id])
     await connection.end()
     const ops = [
       { op: 'replace', path: '/profiles/pf_warden/climbM', value: 0.9 },
@@ -96,6 +84,46 @@ describe('levels over HTTP', () => {
     expect((await call('GET', `/api/levels/${id}`)).body.note).toBe('first')
   })
 
+  it('take changes made on an older revision when they are to other things, and say what the others were', async () => {
+    const id = await blank()
+    await patch(id, 1, [{ op: 'add', path: '/markers/mk_a', value: { name: 'A', at: [1, 1, 0] } }], {
+      'x-edit-id': 'batch-theirs',
+    })
+    const mine = await patch(id, 1, [{ op: 'add', path: '/markers/mk_b', value: { name: 'B', at: [2, 2, 0] } }])
+    expect(mine).toMatchObject({
+      status: 200,
+      body: { revision: 3, others: [{ revision: 2, editId: 'batch-theirs', patch: [{ path: '/markers/mk_a' }, {}] }] },
+    })
+    expect(Object.keys((await call('GET', `/api/levels/${id}`)).body.markers)).toEqual(['mk_a', 'mk_b'])
+  })
+
+  it('say with a refusal what has changed since, and where', async () => {
+    const id = await blank()
+    await patch(id, 1, [{ op: 'add', path: '/waypoints/wp_a', value: { at: [1, 1, 0] } }])
+    await patch(id, 2, [{ op: 'remove', path: '/waypoints/wp_a' }])
+    // What it reads has gone: it is late, not wrong.
+    const link = { fromId: 'wp_a', toId: 'wp_a' }
+    expect(await patch(id, 2, [{ op: 'add', path: '/links/ln_a', value: link }])).toMatchObject({
+      status: 412,
+      body: { revision: 3, at: '/links/ln_a/fromId', changes: [{ revision: 3, patch: [{ op: 'remove' }] }] },
+    })
+    expect(await patch(id, 2, [{ op: 'replace', path: '/waypoints/wp_a/at', value: [2, 2, 0] }])).toMatchObject({
+      status: 412,
+      body: { at: '/waypoints/wp_a/at' },
+    })
+    expect(await patch(id, 3, [{ op: 'add', path: '/links/ln_a', value: link }])).toMatchObject({ status: 422 })
+  })
+
+  it('take an older test of a value that has changed as late', async () => {
+    const id = await blank()
+    await patch(id, 1, [{ op: 'replace', path: '/note', value: 'other' }])
+    const ops = [
+      { op: 'test', path: '/note', value: '' },
+      { op: 'replace', path: '/name', value: 'New' },
+    ]
+    expect(await patch(id, 1, ops)).toMatchObject({ status: 412, body: { at: '/note' } })
+  })
+
   it('of many changes made at once to one revision accept exactly one', async () => {
     const id = await blank()
     const answers = await Promise.all(
@@ -111,6 +139,11 @@ describe('levels over HTTP', () => {
     const first = await patch(id, 1, ops, { 'x-edit-id': 'batch-0001' })
     const again = await patch(id, 1, ops, { 'x-edit-id': 'batch-0001' })
     expect([first.body.revision, again.body.revision]).toEqual([2, 2])
+    // Another change under the same name would be lost without a word.
+    const other = await patch(id, 2, [{ op: 'replace', path: '/note', value: 'twice' }], { 'x-edit-id': 'batch-0001' })
+    expect(other).toMatchObject({ status: 422, body: { detail: expect.stringContaining('another change') } })
+    // Names that differ by case are different ones.
+    expect((await patch(id, 2, ops, { 'x-edit-id': 'BATCH-0001' })).body.revision).toBe(3)
   })
 
   it('answer bad changes with problem details that name the place, and stay as they were', async () => {
@@ -125,6 +158,22 @@ describe('levels over HTTP', () => {
       status: 422,
       body: { at: 'operation 1' },
     })
+    for (const op of [
+      { op: 'replace', path: '/version', value: 0 },
+      { op: 'replace', path: '/format', value: 'x' },
+      { op: 'replace', path: '', value: {} },
+    ])
+      expect(await bad([op])).toMatchObject({ status: 422, body: { at: 'operation 1' } })
+    expect(await bad([{ op: 'add', path: '/colour', value: 'red' }])).toMatchObject({
+      status: 422,
+      body: { at: 'colour' },
+    })
+    expect(
+      await bad([
+        { op: 'replace', path: '/profiles/pf_warden/tags', value: [] },
+        { op: 'add', path: '/profiles/pf_warden/tags/00', value: 'x' },
+      ]),
+    ).toMatchObject({ status: 422 })
     expect(await bad([{ op: 'add', path: '/links/ln_a', value: { fromId: 'wp_x', toId: 'wp_y' } }])).toMatchObject({
       status: 422,
       body: { at: 'links.ln_a.fromId' },
@@ -187,6 +236,9 @@ describe('levels over HTTP', () => {
     const { body } = await call('GET', '/api/openapi.json')
     expect(body).toEqual(JSON.parse(JSON.stringify(openApiDocument('0.1.0'))))
     expect(Object.keys(body.paths['/api/levels/{id}'])).toEqual(['get', 'patch', 'delete'])
+    for (const operations of Object.values(body.paths) as Record<string, { responses: object }>[])
+      for (const { responses } of Object.values(operations))
+        for (const status of ['401', '421', '429', '500', '503']) expect(responses).toHaveProperty(status)
   })
 
   it('and anything unknown give a 404 with problem details', async () => {
@@ -196,5 +248,30 @@ describe('levels over HTTP', () => {
     })
     expect(await call('GET', '/api/levels/..%2f..%2fetc')).toMatchObject({ status: 404 })
     expect(await call('GET', '/api/nothing')).toMatchObject({ status: 404 })
+    expect(await call('GET', '/api')).toMatchObject({ status: 404 })
+  })
+
+  it('and a method that is not for an address gives a 405 that says which are', async () => {
+    for (const [method, path, allow] of [
+      ['PUT', '/api/levels', 'GET, POST, HEAD'],
+      ['POST', '/api/levels/lv_nothere', 'GET, PATCH, DELETE, HEAD'],
+      ['GET', '/api/levels/lv_nothere/restore', 'POST'],
+      ['DELETE', '/api/health', 'GET, HEAD'],
+      ['PATCH', `/api/assets/${'0'.repeat(64)}`, 'GET, PUT, HEAD'],
+    ]) {
+      const answer = await call(method, path)
+      expect(answer).toMatchObject({ status: 405, body: { status: 405 } })
+      expect(answer.headers.get('allow')).toBe(allow)
+    }
+  })
+
+  it('are not sent again to whoever has them', async () => {
+    const id = await blank()
+    const again = await fetch(`${harness.url}/api/levels/${id}`, { headers: { 'if-none-match': '"1"' } })
+    expect(again.status).toBe(304)
+    for (const path of ['/api/levels', '/api/health', `/api/levels/${id}/revisions`])
+      expect((await call('GET', path)).headers.get('etag')).not.toMatch(/^W/)
+    expect(await patch(id, 1, [], { 'if-match': 'W/"1"' })).toMatchObject({ status: 412 })
+    expect(await patch(id, 1, [], { 'if-match': '1' })).toMatchObject({ status: 400 })
   })
 })

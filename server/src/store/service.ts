@@ -17,7 +17,10 @@ export class LevelService {
   private readonly reader = new Thread(new URL('../reading/reader.worker.ts', import.meta.url), {
     memoryMb: READING_MB,
     timeoutMs: READING_MS,
-    whenDied: { status: 413, detail: 'reading this takes more time or memory than there is for it; nothing was changed' },
+    whenDied: {
+      status: 413,
+      detail: 'reading this takes more time or memory than there is for it; nothing was changed',
+    },
   })
 
   constructor(databaseUrl: string) {
@@ -29,6 +32,11 @@ export class LevelService {
           whenDied: { status: 503, detail: 'the store had to start again; what was under way may or may not be kept' },
         }),
     )
+  }
+
+  /** Starts the threads before somebody waits for them. */
+  async ready(): Promise<void> {
+    await Promise.all(this.threads.map((thread) => thread.call('ready', [])))
   }
 
   private of(id: string): Thread {

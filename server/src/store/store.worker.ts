@@ -20,6 +20,7 @@ serve(
     revisions: (id: string, since: number) => store.revisions(id, since),
     remove: (id: string, expected?: number) => store.remove(id, expected),
     restore: (id: string) => store.restore(id),
+    ready: () => {},
     close: () => database.close(),
   },
   say,

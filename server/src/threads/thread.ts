@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads'
-import { HttpProblem, type ProblemMore } from '../http/problem'
+import { HttpProblem, lineOf, type ProblemMore } from '../http/problem'
 
 /** What goes to a thread, and what comes back. */
 export interface Call {
@@ -19,7 +19,7 @@ interface Waiting {
 
 export interface ThreadOptions {
   /** Handed to the thread as its `workerData`. */
-  data?: unknown
+  data?: object
   /** How much memory its objects may take, MB. A thread that wants more ends, and nothing else does. */
   memoryMb?: number
   /** How long one call may take before the thread is ended, milliseconds. */
@@ -61,9 +61,9 @@ export class Thread {
   private started(): Worker {
     if (this.worker) return this.worker
     const { data, memoryMb } = this.options
-    const worker = new Worker(this.file, {
-      workerData: data,
-      execArgv: ['--import', 'tsx'],
+    const worker = new Worker(new URL('./entry.mjs', import.meta.url), {
+      workerData: { ...data, file: this.file.href },
+      execArgv: [],
       ...(memoryMb ? { resourceLimits: { maxOldGenerationSizeMb: memoryMb } } : {}),
     })
     this.worker = worker
@@ -80,8 +80,9 @@ export class Thread {
     return worker
   }
 
-  private died(worker: Worker, _error?: Error): void {
+  private died(worker: Worker, error?: Error): void {
     if (this.worker !== worker) return
+    if (error) process.stderr.write(`a thread of the server ended: ${lineOf(error)}\n`)
     this.worker = undefined
     for (const waiting of this.waiting.values()) {
       clearTimeout(waiting.timer)
