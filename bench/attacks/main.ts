@@ -1,0 +1,17 @@
+/** `npm run attack -- NAME …`: the attacks the program has to stand, each with a seed that is printed. */
+import { runStarts } from './starts'
+
+const ATTACKS: Record<string, (words: string[]) => Promise<boolean>> = { starts: runStarts }
+
+const [name, ...words] = process.argv.slice(2)
+const chosen = name === undefined ? Object.keys(ATTACKS) : [name]
+let held = true
+for (const n of chosen) {
+  const attack = ATTACKS[n]
+  if (!attack) {
+    process.stderr.write(`there is no attack ${n}; there are ${Object.keys(ATTACKS).join(', ')}\n`)
+    process.exit(2)
+  }
+  held = (await attack(words)) && held
+}
+process.exit(held ? 0 : 1)
