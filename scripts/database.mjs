@@ -60,8 +60,13 @@ export async function installPackages(packages, say, signal) {
 async function makeFiles(root, files, say, signal) {
   const installDb = findProgram('mariadb-install-db')
   if (!installDb) throw new Error('mariadb-server is installed, but mariadb-install-db is missing')
-  for (const entry of readdirSync(root))
-    if (entry.startsWith('files.')) rmSync(path.join(root, entry), { recursive: true, force: true })
+  for (const entry of readdirSync(root)) {
+    try {
+      if (entry.startsWith('files.')) rmSync(path.join(root, entry), { recursive: true, force: true })
+    } catch {
+      // Something a killed start began is still writing there; a later start tidies up.
+    }
+  }
   say('making the database …')
   const making = path.join(root, `files.${process.pid}`)
   const user = userInfo().username

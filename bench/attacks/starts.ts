@@ -72,7 +72,11 @@ export async function attackStarts(times: number, seed: number): Promise<StartsR
   try {
     for (let k = 0; k < times; k++) {
       // Now and then from nothing, so that making the database is hit too.
-      if (k % 7 === 0) rmSync(path.join(folder, 'mariadb'), { recursive: true, force: true })
+      if (k % 7 === 0) {
+        for (const pid of processesOf(folder)) process.kill(pid, 'SIGKILL')
+        await gone(folder, GONE_MS)
+        rmSync(path.join(folder, 'mariadb'), { recursive: true, force: true })
+      }
       const child = start()
       let said = ''
       child.stdout.on('data', (part) => (said += part))

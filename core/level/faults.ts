@@ -61,8 +61,11 @@ export const keysOf = (issue: Issue): string[] => [
 
 /** The first fault of a value as the error that names its place. */
 export function errorOf(error: z.ZodError, from: readonly string[] = []): LevelError {
-  const issue = error.issues[0]
-  const more = error.issues.length - 1
+  // Of several faults of one value the last is told: a limit of its own comes after that of its kind, and is narrower.
+  const place = (i: Issue) => keysOf(i).join('.')
+  const first = place(error.issues[0])
+  const issue = error.issues.findLast((i) => place(i) === first)!
+  const more = new Set(error.issues.map(place)).size - 1
   const tail = more > 0 ? ` (and ${more} more ${more === 1 ? 'fault' : 'faults'})` : ''
   const keys = [...from, ...keysOf(issue)]
   return new LevelError('not-valid', keys.join('.'), whyOf(issue) + tail, keys)

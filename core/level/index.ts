@@ -1,4 +1,5 @@
 export * from './blank'
+export * from './clash'
 export * from './edit'
 export * from './edits'
 export * from './error'

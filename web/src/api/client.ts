@@ -14,6 +14,13 @@ export class NoConnection extends Error {
   }
 }
 
+/** Statuses that say "not now": the same call may do later. */
+const PASSING = new Set([401, 404, 408, 421, 425, 429, 500, 502, 503, 504, 507])
+
+/** Is this no answer to what was sent, but a state that will pass? A level may be put back on the shelf, too. */
+export const isPassing = (error: unknown): boolean =>
+  error instanceof NoConnection || (error instanceof ApiProblem && PASSING.has(error.problem.status))
+
 export interface ApiRequest {
   method?: string
   body?: unknown
@@ -39,7 +46,6 @@ export async function api(
   }
   if (response.ok) return response
   const problem = problemSchema.safeParse(await response.json().catch(() => undefined))
-  if (response.status === 503) throw new NoConnection()
   throw new ApiProblem(
     problem.success
       ? problem.data

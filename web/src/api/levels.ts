@@ -4,8 +4,10 @@ import {
   PATCH_TYPE,
   revisionListSchema,
   savedSchema,
+  storageSchema,
   type LevelSummary,
   type Saved,
+  type Storage,
 } from '@tidytrail/contract'
 import { readLevel, type Level, type PatchOp } from '@tidytrail/core/level'
 import { api } from './client'
@@ -41,7 +43,11 @@ export async function saveLevel(id: string, revision: number, editId: string, op
   return savedSchema.parse(await (await api(`/levels/${id}`, { method: 'PATCH', body: ops, headers })).json())
 }
 
+/** The changes after a revision, oldest first, as many as come at once. */
 export async function fetchRevisions(id: string, since: number) {
-  const list = revisionListSchema.parse(await (await api(`/levels/${id}/revisions?since=${since}`)).json())
-  return list.revisions.map((r) => ({ ...r, patch: r.patch as PatchOp[] }))
+  return revisionListSchema.parse(await (await api(`/levels/${id}/revisions?since=${since}`)).json())
+}
+
+export async function fetchStorage(): Promise<Storage> {
+  return storageSchema.parse(await (await api('/storage')).json())
 }

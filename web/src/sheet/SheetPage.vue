@@ -46,7 +46,9 @@ import { toast } from '../ui/toasts'
 import { useTheme } from '../ui/theme'
 import { useClipboard } from './clipboard'
 import ArrangeDialog from './ArrangeDialog.vue'
+import AsideDialog from './AsideDialog.vue'
 import ConflictDialog from './ConflictDialog.vue'
+import DoubtDialog from './DoubtDialog.vue'
 import DrawerPanel from './DrawerPanel.vue'
 import FieldCard from './FieldCard.vue'
 import FindDialog from './FindDialog.vue'
@@ -100,12 +102,15 @@ const kept = computed(() => {
       return 'keeping …'
     case 'no-connection':
       return 'no connection; changes wait in this browser'
-    case 'conflict':
-      return 'changed elsewhere too'
+    case 'no-room':
+      return 'the disk of the server is full; changes wait in this browser'
+    case 'gone':
+      return 'deleted elsewhere; changes wait in this browser'
     default:
-      return 'not kept'
+      return 'changed elsewhere too: decide'
   }
 })
+const showingAside = ref(false)
 watch([() => levels.revision, () => levels.keepState], () => (savedAt.value = Date.now()))
 
 /** What the panels cover at the edges of the map, pixels. */
@@ -296,7 +301,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     finding.value ||
     keys.value ||
     typing ||
-    levels.conflict
+    levels.conflictShown ||
+    levels.doubt
   )
     return
   const key = event.key
@@ -387,7 +393,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 })
 useEventListener('beforeunload', () => levels.release())
 
-useClipboard(() => !!levels.level && !levels.conflict)
+useClipboard(() => !!levels.level && !levels.conflictShown)
 
 function exportFile() {
   const hashes = assetIdsOf(levels.doc)
@@ -426,7 +432,19 @@ function exportFile() {
           data-testid="kept"
           :title="kept"
         >
-          {{ levels.level ? kept : 'opening …' }}
+          <button
+            v-if="levels.aside.length > 0"
+            class="mr-1 font-bold text-alarm underline"
+            @click="showingAside = true"
+          >
+            {{ levels.aside.length }} set aside</button
+          ><button
+            v-if="levels.conflict && !levels.conflictShown"
+            class="underline"
+            @click="levels.conflictShown = true"
+          >
+            {{ kept }}</button
+          ><template v-else>{{ levels.level ? kept : 'opening …' }}</template>
         </p>
       </div>
       <StageTrail @go="go" />
@@ -540,6 +558,8 @@ function exportFile() {
       <FindDialog :open="finding" :tools="tools" @close="finding = false" @go="go" />
       <KeysDialog :open="keys" :tools="tools" @close="keys = false" />
       <ConflictDialog />
+      <DoubtDialog />
+      <AsideDialog :open="showingAside" @close="showingAside = false" />
       <ArrangeDialog v-if="sheet.arranging" />
       <LevelDialog v-if="sheet.settingUp" />
       <ImportDialog v-if="sheet.importing" :view="view" />

@@ -20,9 +20,11 @@ import {
 } from '@tidytrail/core/level'
 import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import type { Storage } from '@tidytrail/contract'
 import {
   deleteLevel,
   fetchLevel,
+  fetchStorage,
   listLevels,
   makeBlank,
   makeCopy,
@@ -46,10 +48,21 @@ const renaming = ref<string>()
 const newName = ref('')
 const dropping = ref(false)
 
+/** What is kept, and how much room it takes. */
+const storage = ref<Storage>()
+const mb = (bytes: number) =>
+  bytes < 100_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+const bringBack = (id: string) =>
+  attempt(async () => {
+    await restoreLevel(id)
+    await load()
+  })
+
 async function load() {
   error.value = ''
   try {
     levels.value = await listLevels()
+    storage.value = await fetchStorage().catch(() => undefined)
   } catch (e) {
     error.value = (e as Error).message
   }
@@ -222,7 +235,8 @@ async function importFiles(files: FileList | null | undefined) {
               :title="l.name"
               >{{ l.name }}</RouterLink
             >
-            <p class="truncate text-[13px] text-faded">
+            <p v-if="l.fault" class="text-[13px] text-alarm" :title="l.fault">Cannot be opened: {{ l.fault }}</p>
+            <p v-else class="truncate text-[13px] text-faded">
               {{ count(l.counts.routes, 'route') }} · {{ count(l.counts.spawners, 'spawner') }} ·
               {{ count(l.counts.solids, 'solid') }}
             </p>
@@ -238,6 +252,22 @@ async function importFiles(files: FileList | null | undefined) {
           </div>
         </li>
       </ul>
+      <footer v-if="storage" class="mt-8 border-t border-rule pt-3 text-[13px] text-faded" data-testid="storage">
+        <p>
+          Kept: {{ count(storage.levels.count, 'level') }}, {{ mb(storage.levels.bytes) }} · their history,
+          {{ mb(storage.history.bytes) }} · {{ count(storage.assets.count, 'import') }}, {{ mb(storage.assets.bytes) }}
+        </p>
+        <details v-if="storage.deleted.length > 0" class="mt-1">
+          <summary class="cursor-pointer">{{ count(storage.deleted.length, 'deleted level') }}</summary>
+          <ul class="mt-1">
+            <li v-for="d in storage.deleted" :key="d.id" class="row">
+              <span class="truncate">{{ d.name }}</span>
+              <span>thrown away on {{ new Date(d.goneAfter).toLocaleDateString('en') }}</span>
+              <button class="btn-quiet" @click="bringBack(d.id)">Bring back</button>
+            </li>
+          </ul>
+        </details>
+      </footer>
     </main>
   </div>
 </template>

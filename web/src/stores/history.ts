@@ -1,4 +1,4 @@
-import type { PatchOp } from '@tidytrail/core/level'
+import { placeBothTouch, type PatchOp } from '@tidytrail/core/level'
 
 /** One step that can be undone. */
 export interface HistoryEntry {
@@ -8,6 +8,8 @@ export interface HistoryEntry {
   /** Edits of one drag share a gesture and are undone together. */
   gesture?: string
   at: number
+  /** Somebody else has since changed what this would write: undoing it over that has to be asked about. */
+  overtaken?: boolean
 }
 
 const MOST_ENTRIES = 500
@@ -39,6 +41,17 @@ export class History {
     const entry = this.future.pop()
     if (entry) this.past.push(entry)
     return entry
+  }
+
+  /** Marks the steps that touch what others have changed. */
+  overtake(ops: readonly PatchOp[]): void {
+    for (const entry of [...this.past, ...this.future])
+      if (!entry.overtaken && placeBothTouch(entry.patch, ops) !== undefined) entry.overtaken = true
+  }
+
+  /** Takes the step back that was made last, as if it had never been. */
+  drop(): HistoryEntry | undefined {
+    return this.past.pop()
   }
 
   clear(): void {

@@ -1,7 +1,20 @@
-import { addRoute, blankLevel, changeSettings, renameLevel, type Level, type PatchOp } from '@tidytrail/core/level'
+import {
+  addRoute,
+  addThing,
+  addThings,
+  blankLevel,
+  changeSettings,
+  changeThings,
+  markerSchema,
+  movePlaces,
+  renameLevel,
+  type Level,
+  type PatchOp,
+} from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
-import { beforeEach, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { KeeperEvents } from '../keeping/keeper'
+import { toasts } from '../ui/toasts'
 
 /** What the store hands to its keeper, and the keeper's way to speak back. */
 const keeper = {
@@ -10,6 +23,7 @@ const keeper = {
   closed: 0,
   resolved: [] as string[],
   forgotten: 0,
+  freed: 0,
 }
 vi.mock('../keeping/keeper', () => ({
   Keeper: class {
@@ -29,6 +43,12 @@ vi.mock('../keeping/keeper', () => ({
     async forget() {
       keeper.forgotten++
     }
+    async retry() {
+      throw new Error('it does not fit')
+    }
+    free() {
+      keeper.freed++
+    }
     close() {
       keeper.closed++
     }
@@ -45,13 +65,19 @@ const heard: (PatchOp[] | 'anew')[] = []
 
 beforeEach(async () => {
   setActivePinia(createPinia())
-  Object.assign(keeper, { sent: [], closed: 0, resolved: [], forgotten: 0 })
+  Object.assign(keeper, { sent: [], closed: 0, resolved: [], forgotten: 0, freed: 0 })
   heard.length = 0
   store = useLevelStore()
   store.listen((_level, patch) => heard.push(patch))
   await store.open('lv_store1234')
 })
 
+const marker = (at: [number, number, number]) =>
+  store.perform(addThing, {
+    in: 'markers',
+    id: 'mk_a',
+    thing: { ...markerSchema.parse({ name: 'Bell', at: [0, 0, 0] }), at },
+  })
 const grid = (gridM: number, gesture?: string) => store.perform(changeSettings, { set: { gridM } }, gesture)
 
 it('opens a level and tells its listeners of it anew', () => {
@@ -124,21 +150,133 @@ it('takes in what the keeper brings, and still undoes its own steps on top', () 
   expect(store.doc).toMatchObject({ note: 'from elsewhere', settings: { gridM: 1 } })
 })
 
-it('clears a history that no longer fits, rather than damaging the level', () => {
-  store.together('Route', [(l) => addRoute.apply(l, { id: 'rt_a', name: 'A', kind: 'patrol' })])
-  store.perform(renameLevel, { name: 'Named' })
-  const { routes: _gone, ...rest } = store.doc
-  keeper.events!.replaced({ ...rest, routes: undefined } as unknown as Level, 'why')
-  store.undo()
-  const before = store.doc
-  store.undo()
-  expect(store.doc).toBe(before)
-  expect(store.steps.past).toHaveLength(0)
+it('takes in patches of others, and tells its listeners just those', () => {
+  keeper.events!.others([{ op: 'replace', path: '/note', value: 'theirs' }], 'why')
+  expect(store.doc.note).toBe('theirs')
+  expect(heard.at(-1)).toEqual([{ op: 'replace', path: '/note', value: 'theirs' }])
+  expect(keeper.sent).toEqual([])
 })
 
-it('leaves a conflict to whoever uses it, also by keeping both', async () => {
-  keeper.events!.conflict(blankLevel('Theirs'))
-  expect(store.conflict?.name).toBe('Theirs')
+it('passes a step over that no longer fits, rather than damaging the level, and goes on with the one before', () => {
+  grid(2)
+  store.together('Route', [(l) => addRoute.apply(l, { id: 'rt_a', name: 'A', kind: 'patrol' })])
+  const without = { ...store.doc, routes: {} }
+  keeper.events!.replaced(without, 'why')
+  store.undo()
+  expect(store.doc).toBe(without)
+  expect(toasts.at(-1)?.text).toContain('“Route” no longer fits')
+  store.undo()
+  expect(store.doc.settings.gridM).toBe(1)
+})
+
+it('asks before it undoes over what somebody else has changed since', () => {
+  grid(75)
+  store.perform(renameLevel, { name: 'Mine' })
+  const theirs: PatchOp[] = [{ op: 'replace', path: '/settings/gridM', value: 80 }]
+  keeper.events!.overtaken(theirs)
+  keeper.events!.others(theirs, 'why')
+  // The step on top is nobody else's business.
+  store.undo()
+  expect(store.doc.name).toBe('Store')
+  const sent = keeper.sent.length
+  store.undo()
+  expect(store.doc.settings.gridM).toBe(80)
+  expect(store.doubt).toEqual({
+    how: 'undo',
+    label: 'Change the level settings',
+    clashes: [{ path: '/settings/gridM', mine: 1, theirs: 80 }],
+  })
+  store.settleDoubt('leave')
+  expect(keeper.sent).toHaveLength(sent)
+  store.undo()
+  store.settleDoubt('do')
+  expect(store.doc.settings.gridM).toBe(1)
+  expect(keeper.sent).toHaveLength(sent + 1)
+  // And the way back is an ordinary one again.
+  store.redo()
+  expect(store.doc.settings.gridM).toBe(75)
+})
+
+it('lets a step go without doing it when one wants to reach those below', () => {
+  store.perform(renameLevel, { name: 'Mine' })
+  grid(75)
+  keeper.events!.overtaken([{ op: 'replace', path: '/settings/gridM', value: 80 }])
+  store.undo()
+  store.settleDoubt('skip')
+  expect(store.doc.settings.gridM).toBe(75)
+  store.undo()
+  expect(store.doc.name).toBe('Store')
+})
+
+describe('an edit the level may not hold', () => {
+  it.each<[string, () => boolean, string]>([
+    ['a number out of range', () => grid(99_999_999), 'grid may be at most 1,000'],
+    [
+      'a text too long',
+      () => store.perform(changeThings, { in: 'profiles', changes: { pf_warden: { note: 'x'.repeat(5_000) } } }),
+      'note may have at most 4,000 letters',
+    ],
+    [
+      'a tag too long',
+      () => store.perform(changeThings, { in: 'profiles', changes: { pf_warden: { tags: ['x'.repeat(500)] } } }),
+      'Warden: tags may have at most 200 letters',
+    ],
+    ['a place out of the world', () => marker([99_999_999, 0, 0]), 'east may be at most 100,000'],
+    [
+      'a sheet like a thread',
+      () => store.perform(changeSettings, { set: { extent: { minX: 0, minY: 0, maxX: 0.001, maxY: 100 } } }),
+      'each side must have at least 1 m',
+    ],
+  ])('is refused before it is taken, in plain words: %s', (_what, edit, words) => {
+    const before = store.doc
+    expect(edit()).toBe(false)
+    expect(store.doc).toBe(before)
+    expect(store.steps.past).toHaveLength(0)
+    expect(keeper.sent).toEqual([])
+    expect(toasts.at(-1)).toMatchObject({ kind: 'alarm', text: expect.stringContaining(words) })
+  })
+
+  it('is taken back whole when it was a drag of very many things', () => {
+    const ids = Array.from({ length: 400 }, (_, k) => `mk_${k}`)
+    store.together('Markers', [
+      (l) =>
+        addThings.apply(l, {
+          things: ids.map((id) => ({ in: 'markers', id, thing: markerSchema.parse({ name: id, at: [0, 0, 0] }) })),
+        }),
+    ])
+    const before = store.doc
+    const to = (x: number) => Object.fromEntries(ids.map((id) => [id, [x, 0, 0]]))
+    store.perform(movePlaces, { places: to(50) }, 'drag')
+    store.perform(movePlaces, { places: to(200_000) }, 'drag')
+    const sent = keeper.sent.length
+    store.release()
+    expect(store.doc).toEqual(before)
+    expect(keeper.sent).toHaveLength(sent)
+    expect(store.steps.past).toHaveLength(1)
+    expect(toasts.at(-1)?.text).toContain('east may be at most 100,000')
+  })
+})
+
+it('frees the hand when a drag ends, so that what others did comes in', () => {
+  grid(2, 'drag')
+  expect(keeper.events!.busy()).toBe(true)
+  store.release()
+  expect(keeper.events!.busy()).toBe(false)
+  expect(keeper.freed).toBe(1)
+})
+
+it('shows what was set aside, and says so when it cannot be put back', async () => {
+  keeper.events!.aside([{ id: 'a', label: 'Change', ops: [], why: 'why' }])
+  expect(store.aside).toHaveLength(1)
+  await store.retryAside('a')
+  expect(toasts.at(-1)?.text).toContain('it does not fit')
+})
+
+it('leaves a conflict to whoever uses it, now or later, also by keeping both', async () => {
+  keeper.events!.conflict([{ path: '/name', mine: 'Mine', theirs: 'Theirs' }])
+  expect(store.conflict).toMatchObject([{ theirs: 'Theirs' }])
+  store.conflictShown = false
+  expect(store.conflict).toBeDefined()
   expect(await store.resolveConflict('copy')).toBe('lv_copy12345')
   expect(copies.at(-1)?.name).toBe('Store, my version')
   expect(keeper.forgotten).toBe(1)

@@ -1,13 +1,37 @@
-import { applyPatch, type Edit, type EditResult, type Level, type PatchOp } from '@tidytrail/core/level'
+import {
+  applyPatch,
+  assertEdited,
+  LevelError,
+  valueAt,
+  placesTouch,
+  pointerKeys,
+  type Clash,
+  type Edit,
+  type EditResult,
+  type Level,
+  type PatchOp,
+} from '@tidytrail/core/level'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { makeFrom } from '../api/levels'
 import { Keeper, type KeepState } from '../keeping/keeper'
+import type { Aside } from '../keeping/outbox'
+import { faultWords } from '../keeping/place-words'
 import { toast } from '../ui/toasts'
 import { History, squeeze, type HistoryEntry } from './history'
 
 /** Who hears of every change to the level, as patches. */
 type Listener = (level: Level, patch: PatchOp[] | 'anew') => void
+
+/** Edits that touch more places than this are looked at when their gesture ends, not with every move of the hand. */
+const LOOKED_AT_ONCE = 300
+
+/** A step that would undo or redo over what others have changed: what it would write, and what is there now. */
+export interface Doubt {
+  readonly how: 'undo' | 'redo'
+  readonly label: string
+  readonly clashes: readonly Clash[]
+}
 
 /** The open level: the document, its history, and how far it has been kept. */
 export const useLevelStore = defineStore('level', () => {
@@ -16,7 +40,11 @@ export const useLevelStore = defineStore('level', () => {
   const keepState = ref<KeepState>('kept')
   const revision = ref(0)
   const waiting = ref(0)
-  const conflict = shallowRef<Level>()
+  /** What both this tab and others changed, while somebody has to choose. */
+  const conflict = shallowRef<readonly Clash[]>()
+  const conflictShown = ref(false)
+  const aside = shallowRef<readonly Aside[]>([])
+  const doubt = shallowRef<Doubt>()
   const history = new History()
   const steps = shallowRef({
     past: history.past as readonly HistoryEntry[],
@@ -25,7 +53,7 @@ export const useLevelStore = defineStore('level', () => {
   const listeners = new Set<Listener>()
   let keeper: Keeper | undefined
   /** The drag under way: its patches go to the keeper when it ends. */
-  let held: { gesture: string; ops: PatchOp[] } | undefined
+  let held: { gesture: string; label: string; ops: PatchOp[]; unseen: boolean } | undefined
 
   const doc = computed(() => level.value!)
 
@@ -42,6 +70,8 @@ export const useLevelStore = defineStore('level', () => {
     close()
     id.value = levelId
     conflict.value = undefined
+    conflictShown.value = false
+    doubt.value = undefined
     history.clear()
     keeper = new Keeper(levelId, {
       state(state, count, rev) {
@@ -49,18 +79,32 @@ export const useLevelStore = defineStore('level', () => {
         waiting.value = count
         revision.value = rev
       },
+      others(ops, why) {
+        level.value = applyPatch(doc.value, ops)
+        tell(ops)
+        toast(why)
+      },
       replaced(next, why) {
         level.value = next
-        conflict.value = undefined
+        held = undefined
         tell('anew')
         toast(why)
       },
-      conflict(theirs) {
-        conflict.value = theirs
+      overtaken(ops) {
+        history.overtake(ops)
+        triggerRef(steps)
       },
-      refused(detail) {
-        toast(detail, { kind: 'alarm' })
+      conflict(clashes) {
+        conflict.value = clashes
+        conflictShown.value = clashes !== undefined
       },
+      aside(all) {
+        aside.value = all
+      },
+      said(text) {
+        toast(text)
+      },
+      busy: () => held !== undefined,
     })
     level.value = await keeper.open()
     triggerRef(steps)
@@ -74,24 +118,50 @@ export const useLevelStore = defineStore('level', () => {
     level.value = undefined
   }
 
-  function take(result: EditResult, label: string, gesture?: string): void {
-    if (result.patch.length === 0) return
+  /** Why a level may not become what an edit would make of it, in words; undefined when it may. */
+  function faultOf(next: Level, patch: readonly PatchOp[]): string | undefined {
+    try {
+      assertEdited(next, patch)
+      return undefined
+    } catch (error) {
+      if (!(error instanceof LevelError)) throw error
+      return faultWords(next, error)
+    }
+  }
+
+  /** @returns whether the edit was taken; one that the level may not hold is refused, and said so */
+  function take(result: EditResult, label: string, gesture?: string): boolean {
+    if (result.patch.length === 0) return true
     if (held && held.gesture !== gesture) release()
+    const unseen = gesture !== undefined && result.patch.length > LOOKED_AT_ONCE
+    const fault = unseen ? undefined : faultOf(result.level, result.patch)
+    if (fault !== undefined) {
+      toast(`${label}: not done. ${fault}`, { kind: 'alarm' })
+      triggerRef(level)
+      return false
+    }
     level.value = result.level
     history.push({ label, patch: result.patch, inverse: result.inverse, gesture, at: Date.now() })
     triggerRef(steps)
-    if (gesture === undefined) keeper?.add(result.patch)
-    else held = { gesture, ops: squeeze([...(held?.ops ?? []), ...result.patch]) }
+    if (gesture === undefined) keeper?.add(result.patch, label)
+    else
+      held = {
+        gesture,
+        label,
+        ops: squeeze([...(held?.ops ?? []), ...result.patch]),
+        unseen: unseen || held?.unseen === true,
+      }
     tell(result.patch)
+    return true
   }
 
   /** Makes an edit. With a gesture, edits of the same one become a single step to undo, kept when `release` is called. */
-  function perform<A>(edit: Edit<A>, args: A, gesture?: string): void {
-    take(edit.apply(doc.value, args), edit.label(doc.value, args), gesture)
+  function perform<A>(edit: Edit<A>, args: A, gesture?: string): boolean {
+    return take(edit.apply(doc.value, args), edit.label(doc.value, args), gesture)
   }
 
   /** Makes several edits as one step. */
-  function together(label: string, edits: ((level: Level) => EditResult)[]): void {
+  function together(label: string, edits: ((level: Level) => EditResult)[]): boolean {
     let next = doc.value
     const patch: PatchOp[] = []
     const inverse: PatchOp[] = []
@@ -101,49 +171,110 @@ export const useLevelStore = defineStore('level', () => {
       patch.push(...result.patch)
       inverse.unshift(...result.inverse)
     }
-    take({ level: next, patch, inverse }, label)
+    return take({ level: next, patch, inverse }, label)
   }
 
-  /** Ends a gesture: what it changed is kept now. */
+  /** Ends a gesture: what it changed is kept now, or taken back when the level may not hold it. */
   function release(): void {
-    if (held) keeper?.add(held.ops)
+    if (!held) return
+    const { ops, label, unseen } = held
     held = undefined
+    const fault = unseen ? faultOf(doc.value, ops) : undefined
+    if (fault !== undefined) {
+      const inverse = history.drop()?.inverse ?? []
+      level.value = applyPatch(doc.value, inverse)
+      triggerRef(steps)
+      tell(inverse)
+      toast(`${label}: not done. ${fault}`, { kind: 'alarm' })
+    } else keeper?.add(ops, label)
+    keeper?.free()
   }
 
-  function move(entry: HistoryEntry | undefined, ops: PatchOp[] | undefined): void {
-    if (!entry || !ops) return
+  /** What a step would write where others have changed something since, beside what they left there. */
+  function clashesWith(ops: readonly PatchOp[]): Clash[] {
+    return ops.map((op) => ({
+      path: op.path,
+      mine: op.op === 'remove' ? undefined : op.value,
+      theirs: valueAt(doc.value, pointerKeys(op.path)),
+    }))
+  }
+
+  function move(how: Doubt['how'], sure: boolean): void {
     release()
-    try {
-      level.value = applyPatch(doc.value, ops)
-    } catch {
-      history.clear()
-      triggerRef(steps)
-      toast('That step no longer fits the level; the history was cleared.', { kind: 'alarm' })
+    const entry = how === 'undo' ? history.past.at(-1) : history.future.at(-1)
+    if (!entry) return
+    const ops = how === 'undo' ? entry.inverse : entry.patch
+    if (entry.overtaken && !sure) {
+      doubt.value = { how, label: entry.label, clashes: clashesWith(ops) }
       return
     }
+    let next: Level
+    try {
+      if (misfits(ops)) throw new LevelError('patch-refused', '', '')
+      next = applyPatch(doc.value, ops)
+      const fault = faultOf(next, ops)
+      if (fault !== undefined) throw new LevelError('not-valid', '', fault)
+    } catch (error) {
+      skipStep(how)
+      const why = error instanceof LevelError && error.problem === 'not-valid' ? ` ${error.why}` : ''
+      toast(`“${entry.label}” no longer fits the level and was passed over.${why}`, { kind: 'alarm' })
+      return
+    }
+    if (how === 'undo') history.undo()
+    else history.redo()
+    entry.overtaken = false
+    level.value = next
     triggerRef(steps)
-    keeper?.add(ops)
+    keeper?.add(ops, `${how === 'undo' ? 'Undo' : 'Redo'} ${entry.label}`)
     tell(ops)
   }
 
-  function undo(): void {
-    const entry = history.undo()
-    move(entry, entry?.inverse)
+  /** Would a patch change or take out what is not there? */
+  function misfits(ops: readonly PatchOp[]): boolean {
+    return ops.some(
+      (op, i) =>
+        op.op !== 'add' &&
+        valueAt(doc.value, pointerKeys(op.path)) === undefined &&
+        !ops.slice(0, i).some((earlier) => placesTouch(earlier.path, op.path)),
+    )
   }
 
-  function redo(): void {
-    const entry = history.redo()
-    move(entry, entry?.patch)
+  /** Lets a step of the history go without doing it. */
+  function skipStep(how: Doubt['how']): void {
+    ;(how === 'undo' ? history.past : history.future).pop()
+    triggerRef(steps)
   }
+
+  const undo = () => move('undo', false)
+  const redo = () => move('redo', false)
+
+  /** What becomes of a step there was a doubt about. */
+  function settleDoubt(choice: 'do' | 'skip' | 'leave'): void {
+    const asked = doubt.value
+    doubt.value = undefined
+    if (!asked || choice === 'leave') return
+    if (choice === 'do') move(asked.how, true)
+    else skipStep(asked.how)
+  }
+
+  async function retryAside(asideId: string): Promise<void> {
+    try {
+      await keeper?.retry(asideId, doc.value)
+    } catch (error) {
+      toast(`It does not fit the level as it is now. ${(error as Error).message}`, { kind: 'alarm' })
+    }
+  }
+
+  const letGoAside = (asideId: string) => keeper?.letGo(asideId)
 
   async function resolveConflict(how: 'mine' | 'theirs' | 'copy'): Promise<string | undefined> {
     if (how === 'copy') {
       const saved = await makeFrom({ ...doc.value, name: `${doc.value.name}, my version` })
       await keeper?.forget()
+      conflict.value = undefined
+      conflictShown.value = false
       return saved.id
     }
-    history.clear()
-    triggerRef(steps)
     await keeper?.resolve(how)
     return undefined
   }
@@ -166,5 +297,11 @@ export const useLevelStore = defineStore('level', () => {
     undo,
     redo,
     resolveConflict,
+    conflictShown,
+    aside,
+    retryAside,
+    letGoAside,
+    doubt,
+    settleDoubt,
   }
 })

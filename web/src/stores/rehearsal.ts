@@ -1,4 +1,4 @@
-import { assetIdsOf, type Level } from '@tidytrail/core/level'
+import { assetIdsOf, sameValue, type Level } from '@tidytrail/core/level'
 import {
   FRAME_FIELDS,
   FRAMES_PER_SECOND,
@@ -50,7 +50,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   /** The level the rehearsal was begun with. */
   const of = shallowRef<Level>()
   const begun = computed(() => of.value !== undefined)
-  const stale = computed(() => begun.value && of.value !== levels.level)
+  /** Does the level differ from the one that was rehearsed? A change that was undone is none. */
+  const stale = computed(() => begun.value && !sameValue(of.value, levels.level))
   const recordedS = computed(() => Math.max(0, frameCount.value - 1) / FRAMES_PER_SECOND)
   const atEnd = computed(() => !running.value && begun.value && t.value >= seconds.value - 1e-6)
 
