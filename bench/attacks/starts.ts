@@ -6,7 +6,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { isAlive, pause } from '../../scripts/processes.mjs'
+import { commandLine, isAlive, pause } from '../../scripts/processes.mjs'
 import { chance, seedOf } from './random'
 
 const ROOT = path.resolve(import.meta.dirname, '../..')
@@ -30,6 +30,8 @@ function processesOf(folder: string): number[] {
       }
     })
 }
+
+const named = (pid: number) => `${pid} ${commandLine(pid).join(' ').slice(0, 120)}`
 
 async function gone(folder: string, ms: number): Promise<number[]> {
   const deadline = Date.now() + ms
@@ -93,7 +95,7 @@ export async function attackStarts(times: number, seed: number): Promise<StartsR
       if (signal !== 'SIGKILL') {
         const left = await gone(folder, GONE_MS)
         slowestEndMs = Math.max(slowestEndMs, Date.now() - began)
-        if (left.length > 0) faults.push(`${where}: processes ${left.join(', ')} are left`)
+        if (left.length > 0) faults.push(`${where}: left are ${left.map(named).join('; ')}`)
         for (const pid of left) process.kill(pid, 'SIGKILL')
       } else await pause(Math.floor(random() * 400))
     }
@@ -103,7 +105,7 @@ export async function attackStarts(times: number, seed: number): Promise<StartsR
     last.kill('SIGINT')
     await new Promise((resolve) => last.on('exit', resolve))
     const left = await gone(folder, GONE_MS)
-    if (left.length > 0) faults.push(`processes ${left.join(', ')} are left at the end`)
+    if (left.length > 0) faults.push(`left at the end are ${left.map(named).join('; ')}`)
     return { starts: times, served, faults, slowestEndMs }
   } finally {
     for (const pid of processesOf(folder)) process.kill(pid, 'SIGKILL')

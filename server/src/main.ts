@@ -33,6 +33,16 @@ async function database(url: string): Promise<Database> {
   }
 }
 
+/** Ends this process; once it serves, in good order. */
+let stop: () => void = () => process.exit(0)
+process.on('SIGINT', () => stop())
+process.on('SIGTERM', () => stop())
+// Whoever started this is gone, by whatever end, perhaps already: nobody would stop it any more.
+if (process.send) {
+  process.on('disconnect', () => stop())
+  if (!process.connected) stop()
+}
+
 async function main(): Promise<void> {
   let config: Config
   try {
@@ -90,17 +100,13 @@ async function main(): Promise<void> {
   setInterval(tidying, TIDY_EVERY_MS).unref()
 
   let stopping = false
-  const stop = () => {
+  stop = () => {
     if (stopping) return
     stopping = true
     setTimeout(() => process.exit(0), 3_000).unref()
     server.close(() => void Promise.allSettled([levels.close(), db.close()]).then(() => process.exit(0)))
     server.closeIdleConnections()
   }
-  process.on('SIGINT', stop)
-  process.on('SIGTERM', stop)
-  // Whoever started this is gone, by whatever end: nobody would stop it any more.
-  if (process.send) process.on('disconnect', stop)
 }
 
 await main()

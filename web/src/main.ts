@@ -1,4 +1,3 @@
-import './jitless'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'

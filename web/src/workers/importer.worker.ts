@@ -1,4 +1,3 @@
-import '../jitless'
 import { readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '@tidytrail/core/formats'
 import { lookUpMesh, packHeights, packMesh, type HeightGrid } from '@tidytrail/core/ground'
 import { expose } from 'comlink'

@@ -1,4 +1,3 @@
-import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
 import { provideAsset } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'

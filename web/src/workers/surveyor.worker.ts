@@ -1,4 +1,3 @@
-import '../jitless'
 import { Survey } from '@tidytrail/core/checks'
 import { climbOf, distance3, type Point3 } from '@tidytrail/core/geometry'
 import { isMesh, meshAsset, provideAsset, terrainOf } from '@tidytrail/core/ground'
