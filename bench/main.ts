@@ -5,6 +5,7 @@ import { benchFrames } from './frames.bench'
 import { benchNetwork } from './network.bench'
 import { benchReach } from './reach.bench'
 import { benchRehearsal } from './rehearsal.bench'
+import { benchSaves } from './saves.bench'
 import { benchSurvey, benchWide } from './survey.bench'
 
 const BENCHES: Record<string, () => void | Promise<void>> = {
@@ -15,6 +16,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   wide: benchWide,
+  saves: benchSaves,
   frames: benchFrames,
 }
 

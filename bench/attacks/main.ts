@@ -1,7 +1,8 @@
 /** `npm run attack -- NAME …`: the attacks the program has to stand, each with a seed that is printed. */
 import { runStarts } from './starts'
+import { runStorm } from './storm'
 
-const ATTACKS: Record<string, (words: string[]) => Promise<boolean>> = { starts: runStarts }
+const ATTACKS: Record<string, (words: string[]) => Promise<boolean>> = { starts: runStarts, storm: runStorm }
 
 const [name, ...words] = process.argv.slice(2)
 const chosen = name === undefined ? Object.keys(ATTACKS) : [name]

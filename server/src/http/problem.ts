@@ -107,11 +107,23 @@ export function problemOf(error: unknown): Told {
   }
 }
 
+/** Time in which the same fault is not written down again, milliseconds. */
+const QUIET_MS = 10_000
+const lastSaid = new Map<string, number>()
+
+/** Should a line be written down? One that has just been is not, however often its fault is met. */
+export function worthSaying(line: string, now = Date.now()): boolean {
+  if (now - (lastSaid.get(line) ?? -Infinity) < QUIET_MS) return false
+  if (lastSaid.size > 100) lastSaid.clear()
+  lastSaid.set(line, now)
+  return true
+}
+
 /** Answers whatever was thrown with problem details. */
 export function problemHandler(log: Logger): ErrorRequestHandler {
   return (error, req, res, _next) => {
     const told = problemOf(error)
-    if (told.log) log.error(told.log)
+    if (told.log && worthSaying(told.log)) log.error(told.log)
     // An answer under way cannot be taken back; cutting it off tells the other side that it is not whole.
     if (res.headersSent) return void res.destroy()
     // A body that nobody reads to its end would hold the connection.

@@ -7,7 +7,8 @@ import { validOr } from '../http/valid'
 export type NewLevel =
   | { readonly blank: string }
   | { readonly copyOf: string }
-  | { readonly name: string; readonly document: string; readonly assetIds: readonly string[] }
+  /** The document is UTF-8 JSON: bytes change threads without being copied. */
+  | { readonly name: string; readonly document: Uint8Array<ArrayBuffer>; readonly assetIds: readonly string[] }
 
 /**
  * Reads a request for a new level.
@@ -26,5 +27,5 @@ export function readNewLevel(body: Uint8Array): NewLevel {
   if ('blank' in asked) return { blank: asked.blank.name }
   if ('copyOf' in asked) return { copyOf: asked.copyOf }
   const level = readLevel(asked.document)
-  return { name: level.name, document: JSON.stringify(level), assetIds: assetIdsOf(level) }
+  return { name: level.name, document: new TextEncoder().encode(JSON.stringify(level)), assetIds: assetIdsOf(level) }
 }

@@ -23,8 +23,12 @@ import { sketchOf } from './sketch'
 
 /** Saves of one level that go into the database together, at most. */
 const MOST_TOGETHER = 64
-/** A whole copy is made once there are so many revisions since the last one, or their text is so much of the level's. */
+/**
+ * A whole copy is made once there are so many revisions since the last one, more of them for a large level, or once
+ * their text is so much of the level's.
+ */
 const COPY_AFTER_REVISIONS = 500
+const COPY_LETTERS_A_REVISION = 2_000
 const COPY_AFTER_SHARE = 0.5
 const COPY_AFTER_LETTERS = 256 * 1024
 /** Letters of level text whose ledgers stay in memory, all levels together; the one in use always does. */
@@ -507,7 +511,7 @@ export class LevelStore {
     const held = this.held.get(id)
     if (!held) return
     const due =
-      held.revisionsSince >= COPY_AFTER_REVISIONS ||
+      held.revisionsSince >= Math.max(COPY_AFTER_REVISIONS, held.letters / COPY_LETTERS_A_REVISION) ||
       held.lettersSince > Math.max(COPY_AFTER_LETTERS, held.letters * COPY_AFTER_SHARE)
     if (due) await this.inTurn(id, () => this.copy(id)).catch((error) => this.say(`no copy of ${id}: ${lineOf(error)}`))
   }

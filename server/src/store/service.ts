@@ -60,9 +60,10 @@ export class LevelService {
     if ('copyOf' in asked) return this.of(asked.copyOf).call('addCopy', [asked.copyOf])
     if ('blank' in asked) {
       const level = blankLevel(asked.blank)
-      return this.threads[0].call('add', [level.name, JSON.stringify(level), []])
+      return this.threads[0].call('add', [level.name, new TextEncoder().encode(JSON.stringify(level)), []])
     }
-    return this.threads[0].call('add', [asked.name, asked.document, asked.assetIds])
+    const { name, document, assetIds } = asked
+    return this.threads[0].call('add', [name, document, assetIds], [document.buffer])
   }
 
   read(id: string): Promise<{ document: Uint8Array; revision: number }> {

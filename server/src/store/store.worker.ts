@@ -13,7 +13,8 @@ serve(
     summary: (id: string) => store.summary(id),
     read: (id: string) => store.read(id),
     revision: (id: string) => store.revision(id),
-    add: (name: string, document: string, assetIds: string[]) => store.add(name, document, assetIds),
+    add: (name: string, document: Uint8Array, assetIds: string[]) =>
+      store.add(name, new TextDecoder().decode(document), assetIds),
     addCopy: (of: string) => store.addCopy(of),
     patchBytes: (id: string, base: number, body: Uint8Array, editId: string | null) =>
       store.patchBytes(id, base, body, editId),

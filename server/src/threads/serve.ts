@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads'
-import { problemOf } from '../http/problem'
+import { problemOf, worthSaying } from '../http/problem'
 import type { Answer, Call } from './thread'
 
 /** Answers the calls that come to this thread by the functions of an object. */
@@ -17,7 +17,7 @@ export function serve(methods: Record<string, (...args: never[]) => unknown>, sa
         answer = { id, value }
       } catch (error) {
         const problem = problemOf(error)
-        if (problem.log) say(problem.log)
+        if (problem.log && worthSaying(problem.log)) say(problem.log)
         answer = { id, problem: { status: problem.status, detail: problem.detail, more: problem.more } }
       }
       port.postMessage(answer, transfer)
