@@ -110,7 +110,7 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
       summary: 'The changes of a level after a revision, oldest first',
       query: { since: 'Revision after which to begin; 0 for all.' },
       answer: { status: 200, schema: revisionListSchema, description: 'The changes, as many as fit one answer.' },
-      problems: [400, 404],
+      problems: [400, 404, 410],
     },
   },
 }
@@ -183,6 +183,7 @@ export const PROBLEM_TITLES: Record<number, string> = {
   404: 'There is no such thing',
   405: 'Not a method for this address',
   408: 'It came too slowly',
+  410: 'Not known any more',
   412: 'The level has changed since',
   413: 'Too large',
   415: 'Not a format this can read',

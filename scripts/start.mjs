@@ -102,7 +102,11 @@ async function keepServer(url) {
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
       // A process group of its own, so that Ctrl+C reaches this script alone, which then stops all in order.
       detached: true,
-      env: { ...process.env, TIDYTRAIL_DATABASE_URL: url },
+      env: {
+        ...process.env,
+        TIDYTRAIL_DATABASE_URL: url,
+        ...(database ? { TIDYTRAIL_DATABASE_FILES: database.files } : {}),
+      },
     })
     server = child
     let hopeless = false

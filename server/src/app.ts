@@ -14,6 +14,7 @@ import { only } from './http/only'
 import { HttpProblem, problemHandler, sendProblem } from './http/problem'
 import type { Database } from './store/database'
 import { AssetStore } from './store/assets'
+import { Room } from './store/room'
 import type { LevelService } from './store/service'
 import { DEFAULT_KEEPING, storageOf, type Keeping } from './store/upkeep'
 
@@ -32,10 +33,12 @@ export interface AppOptions {
   /** How fast bodies must come. */
   pace?: Pace
   keeping?: Keeping
+  room?: Room
 }
 
 export function makeApp(options: AppOptions): Express {
   const { database, levels, log, token, hosts = [], webRoot, pace = PACE, keeping = DEFAULT_KEEPING } = options
+  const { room = new Room(undefined, 0) } = options
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', 'strong')
@@ -90,6 +93,11 @@ export function makeApp(options: AppOptions): Express {
     .route('/api/storage')
     .get(async (_req, res) => void res.json(await storageOf(database, keeping)))
     .all(only('GET'))
+  app.use('/api', async (req, _res, next) => {
+    if (['POST', 'PUT', 'PATCH'].includes(req.method))
+      await room.assertRoom(Number(req.headers['content-length'] ?? 0) || 0)
+    next()
+  })
   app.use('/api/assets', assetRoutes(new AssetStore(database), pace))
   app.use('/api/levels', levelRoutes(levels, pace))
   app.use('/api', (req) => {

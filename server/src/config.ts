@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Room } from './store/room'
 import type { Keeping } from './store/upkeep'
 
 const schema = z.object({
@@ -8,6 +9,9 @@ const schema = z.object({
   TIDYTRAIL_HOST: z.string().default('127.0.0.1'),
   TIDYTRAIL_PORT: z.coerce.number().int().min(1).max(65535).default(4380),
   TIDYTRAIL_TOKEN: z.string().min(16, 'must have at least 16 characters').optional(),
+  /** Set by the start script: where the private database has its files. */
+  TIDYTRAIL_DATABASE_FILES: z.string().optional(),
+  TIDYTRAIL_RESERVE_MB: z.coerce.number().min(0).default(256),
   TIDYTRAIL_HOSTS: z.string().default(''),
   TIDYTRAIL_KEEP_DELETED_DAYS: z.coerce.number().min(0).default(30),
   TIDYTRAIL_KEEP_HISTORY_DAYS: z.coerce.number().min(1).default(180),
@@ -22,6 +26,7 @@ export interface Config {
   /** Names this server goes by, beside those of loopback. */
   hosts: string[]
   keeping: Keeping
+  room: Room
   logLevel: string
 }
 
@@ -50,6 +55,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     token: c.TIDYTRAIL_TOKEN,
     hosts: [...c.TIDYTRAIL_HOSTS.split(','), c.TIDYTRAIL_HOST].map((h) => h.trim()).filter((h) => h !== ''),
     keeping: { deletedDays: c.TIDYTRAIL_KEEP_DELETED_DAYS, historyDays: c.TIDYTRAIL_KEEP_HISTORY_DAYS },
+    room: new Room(c.TIDYTRAIL_DATABASE_FILES, c.TIDYTRAIL_RESERVE_MB * 2 ** 20),
     logLevel: c.TIDYTRAIL_LOG,
   }
 }

@@ -74,6 +74,7 @@ async function main(): Promise<void> {
     token: config.token,
     hosts: config.hosts,
     keeping: config.keeping,
+    room: config.room,
     webRoot: path.resolve(here, '../../web/dist'),
   })
   const server = app.listen(config.port, config.host, (error?: Error & { code?: string }) => {

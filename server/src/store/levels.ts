@@ -537,6 +537,11 @@ export class LevelStore {
       'SELECT revision, LENGTH(patch) AS letters FROM revisions WHERE level_id = ? AND revision > ? AND revision <= ? ORDER BY revision LIMIT ?',
       { replacements: [id, since, revision, PAGE_REVISIONS], type: QueryTypes.SELECT },
     )
+    // With `since` 0 all that is known is asked for; otherwise all that came after.
+    if (since > 0 && since < revision && lengths[0]?.revision !== since + 1)
+      throw new HttpProblem(410, `what changed after revision ${since} is not known any more; fetch the level`, {
+        revision,
+      })
     let letters = 0
     let last = since
     for (const [i, row] of lengths.entries()) {

@@ -71,7 +71,7 @@ async function purgeLevels({ models }: Database, before: Date): Promise<number> 
  * Drops single changes made before a time, up to a whole copy from which everything later can be worked out; of the
  * copies before that one, the last of each day stays.
  */
-async function thinHistory({ models, sequelize }: Database, before: Date): Promise<number> {
+async function thinHistory({ models }: Database, before: Date): Promise<number> {
   let dropped = 0
   for (const { id, revision } of await models.LevelRow.findAll({ attributes: ['id', 'revision'] })) {
     const base = await models.CopyRow.findOne({
@@ -80,14 +80,9 @@ async function thinHistory({ models, sequelize }: Database, before: Date): Promi
       order: [['revision', 'DESC']],
     })
     if (!base) continue
-    for (;;) {
-      const [, gone] = (await sequelize.query(
-        'DELETE FROM revisions WHERE level_id = ? AND revision <= ? ORDER BY revision LIMIT ?',
-        { replacements: [id, base.revision, ROWS_AT_ONCE], type: QueryTypes.RAW },
-      )) as unknown as [unknown, { affectedRows?: number } | number]
-      const n = typeof gone === 'number' ? gone : (gone?.affectedRows ?? 0)
-      dropped += n
-      if (n < ROWS_AT_ONCE) break
+    for (let gone = ROWS_AT_ONCE; gone === ROWS_AT_ONCE; dropped += gone) {
+      const where = { levelId: id, revision: { [Op.lte]: base.revision } }
+      gone = await models.RevisionRow.destroy({ where, limit: ROWS_AT_ONCE })
     }
     const copies = await models.CopyRow.findAll({
       attributes: ['revision', 'savedAt'],
