@@ -25,11 +25,11 @@ interface Operation {
 }
 
 /** What any call may be answered with. */
-const ALWAYS = [401, 421, 429, 500, 503]
+const ALWAYS = [400, 401, 408, 421, 429, 431, 500, 503]
 /** What any call that changes something may be answered with besides. */
 const WRITING = [403, 507]
 /** What any call with a body may be answered with besides. */
-const SENDING = [408, 413, 415]
+const SENDING = [413, 415]
 
 const ifMatch = { 'if-match': { required: true, description: 'The ETag of the revision the change was made to.' } }
 const mayMatch = { 'if-match': { required: false, description: 'The ETag it must have; otherwise any.' } }
@@ -189,6 +189,7 @@ export const PROBLEM_TITLES: Record<number, string> = {
   415: 'Not a format this can read',
   421: 'Not a name of this server',
   422: 'The content is not valid',
+  431: 'Too much before the content',
   428: 'Say which revision this changes',
   429: 'Too many requests',
   500: 'Something went wrong here',

@@ -2,6 +2,11 @@
 export const FORMAT_LIMITS = {
   fileBytes: 256 * 1024 * 1024,
   triangles: 2_000_000,
+  vertices: 6_000_000,
+  /** Corners of one face of a mesh. */
+  faceCorners: 1_000,
+  /** Letters of one line of a text format, with the lines it goes on in. */
+  lineLetters: 1_000_000,
   nodes: 50_000,
   depth: 64,
   heightSide: 8192,
@@ -9,6 +14,8 @@ export const FORMAT_LIMITS = {
   pictureSide: 16_384,
   features: 20_000,
   corners: 10_000,
+  /** Corners of all features of a file together. */
+  cornersInAll: 500_000,
   /** Letters of a pasted list of places. */
   listLetters: 100_000_000,
   /** Metres from the origin, in any direction. */

@@ -41,6 +41,11 @@ export class MeshGatherer {
       const place = `${+x.toPrecision(4)}, ${+y.toPrecision(4)}, ${+z.toPrecision(4)}`
       throw new FormatError(at(), `lies at ${place}: more than 100 km away at this scale`)
     }
+    if (this.positions.length >= FORMAT_LIMITS.vertices * 3)
+      throw new FormatError(
+        at(),
+        `goes beyond ${FORMAT_LIMITS.vertices.toLocaleString('en')} vertices, the most that are read`,
+      )
     // The turn from y up to z up keeps the winding.
     if (upAxis === 'y') this.positions.push(x * scale, 0 - z * scale, y * scale)
     else this.positions.push(x * scale, y * scale, z * scale)

@@ -5,6 +5,7 @@ import { DEMO_LEVELS } from '@tidytrail/demo'
 import { pino } from 'pino'
 import { makeApp } from './app'
 import { readConfig, type Config } from './config'
+import { harden } from './http/harden'
 import { databaseFault, lineOf } from './http/problem'
 import { openDatabase, type Database } from './store/database'
 import { LevelStore } from './store/levels'
@@ -89,8 +90,7 @@ async function main(): Promise<void> {
       )
     } else fail(error.message)
   })
-  server.headersTimeout = 20_000
-  server.requestTimeout = 310_000
+  harden(server)
 
   const tidying = () =>
     tidy(db, config.keeping).then(

@@ -6,6 +6,7 @@ import path from 'node:path'
 import { pino } from 'pino'
 import { startDatabase, type RunningDatabase } from '../../scripts/database.mjs'
 import { makeApp, type AppOptions } from '../src/app'
+import { harden } from '../src/http/harden'
 import { openDatabase } from '../src/store/database'
 import { LevelService } from '../src/store/service'
 
@@ -32,6 +33,7 @@ export async function startHarness(
     const made = makeApp({ database, levels, log: pino({ level: 'silent' }), ...app })
     const listening = made.listen(0, '127.0.0.1', () => resolve(listening))
   })
+  harden(server)
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     get mariadb() {

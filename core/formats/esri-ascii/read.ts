@@ -22,7 +22,7 @@ export function readEsriAscii(text: string): HeightsRead {
   while (at < text.length) {
     const before = at
     const words = nextLine()
-    const [key, value] = words.split(/\s+/)
+    const [key, value] = words.split(/\s+/, 2)
     if (!/^[a-z]/i.test(words)) {
       at = before
       break
@@ -49,13 +49,11 @@ export function readEsriAscii(text: string): HeightsRead {
     )
   const z = new Float32Array(ncols * nrows)
   const noData = head.nodata_value
-  const number = /[^\s]+/y
   let k = 0
-  number.lastIndex = 0
   while (at < text.length) {
     const words = nextLine()
     if (words) {
-      for (const word of words.split(/\s+/)) {
+      for (const [word] of words.matchAll(/\S+/g)) {
         if (k >= z.length)
           throw new FormatError(
             `line ${line}`,

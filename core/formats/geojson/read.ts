@@ -1,4 +1,5 @@
 import { exact, ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
+import { assertShallow, LevelError } from '@tidytrail/core/level'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
 
@@ -34,8 +35,10 @@ const isObject = (v: unknown): v is Json => typeof v === 'object' && v !== null 
 export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
   let document: unknown
   try {
+    assertShallow(text)
     document = JSON.parse(text)
-  } catch {
+  } catch (error) {
+    if (error instanceof LevelError) throw new FormatError(error.at, error.why)
     throw new FormatError('', 'is not JSON')
   }
   if (!isObject(document) || typeof document.type !== 'string')
@@ -50,6 +53,7 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       'features',
       `there are ${list.length.toLocaleString('en')}; at most ${FORMAT_LIMITS.features.toLocaleString('en')} are read`,
     )
+  let corners = 0
   const features: GeoFeature[] = []
   const repairs: string[] = []
   list.forEach((feature: unknown, i) => {
@@ -96,7 +100,10 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
         if (depth > 4) throw new FormatError(at, 'holds collections within collections too deep')
         return parts(g.geometries, 'its geometries').forEach((inner) => geometry(inner, at, depth + 1, take))
       default:
-        throw new FormatError(at, `“${String(g.type).slice(0, 30)}” is no kind of geometry`)
+        throw new FormatError(
+          at,
+          typeof g.type === 'string' ? `“${g.type.slice(0, 30)}” is no kind of geometry` : 'its geometry has no type',
+        )
     }
   }
 
@@ -132,6 +139,12 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       throw new FormatError(
         at,
         `has ${v.length.toLocaleString('en')} corners; at most ${FORMAT_LIMITS.corners.toLocaleString('en')} are read`,
+      )
+    corners += v.length
+    if (corners > FORMAT_LIMITS.cornersInAll)
+      throw new FormatError(
+        at,
+        `goes beyond ${FORMAT_LIMITS.cornersInAll.toLocaleString('en')} corners, the most that are read from one file`,
       )
     const points = v.map((p) => place(p, at))
     const kept = points.filter((p, k) => k === 0 || p[0] !== points[k - 1][0] || p[1] !== points[k - 1][1])

@@ -1,6 +1,8 @@
 import { GLB_BUFFER, WebIO, type GLTF, type Node, type Primitive } from '@gltf-transform/core'
+import { assertShallow, LevelError } from '@tidytrail/core/level'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
+import { assertTame } from './tame'
 import { MeshGatherer, type MeshOptions, type MeshRead } from '../mesh-cleaning'
 
 const GLB_MAGIC = 0x46546c67
@@ -40,42 +42,12 @@ function partsOf(bytes: Uint8Array): Parts {
     }
   } else text = new TextDecoder().decode(bytes)
   try {
+    assertShallow(text)
     return { json: JSON.parse(text) as GLTF.IGLTF, bin }
-  } catch {
+  } catch (error) {
+    if (error instanceof LevelError) throw new FormatError(error.at, error.why)
     throw new FormatError('', 'is no glTF: neither its binary form nor JSON')
   }
-}
-
-function assertTame(json: GLTF.IGLTF): void {
-  if (json.asset?.version === undefined || !json.asset.version.startsWith('2'))
-    throw new FormatError('asset.version', `is ${JSON.stringify(json.asset?.version)}, and only 2.0 is read`)
-  const count = (list: unknown[] | undefined) => list?.length ?? 0
-  if (count(json.nodes) > FORMAT_LIMITS.nodes)
-    throw new FormatError(
-      'nodes',
-      `there are ${count(json.nodes).toLocaleString('en')}; at most ${FORMAT_LIMITS.nodes.toLocaleString('en')} are read`,
-    )
-  for (const key of json.extensionsRequired ?? [])
-    throw new FormatError('extensionsRequired', `${key} is needed to read it, and is not known here`)
-  for (const [i, buffer] of (json.buffers ?? []).entries()) {
-    if (buffer.uri !== undefined && !buffer.uri.startsWith('data:'))
-      throw new FormatError(
-        `buffers[${i}]`,
-        `refers to another file (${buffer.uri.slice(0, 60)}); export it with everything in one file`,
-      )
-  }
-  let triangles = 0
-  for (const mesh of json.meshes ?? []) {
-    for (const p of mesh.primitives) {
-      const accessor = json.accessors?.[p.indices ?? p.attributes.POSITION]
-      triangles += (accessor?.count ?? 0) / 3
-    }
-  }
-  if (triangles > FORMAT_LIMITS.triangles * 2)
-    throw new FormatError(
-      'meshes',
-      `hold ${Math.round(triangles).toLocaleString('en')} triangles; at most ${FORMAT_LIMITS.triangles.toLocaleString('en')} are read`,
-    )
 }
 
 /**
@@ -84,7 +56,7 @@ function assertTame(json: GLTF.IGLTF): void {
  */
 export async function readGltf(bytes: Uint8Array, options: MeshOptions): Promise<MeshRead> {
   const { json, bin } = partsOf(bytes)
-  assertTame(json)
+  assertTame(json, bytes.byteLength)
   // Pictures are none of our business, and may lie in other files.
   json.images = undefined
   json.textures = undefined
@@ -97,7 +69,8 @@ export async function readGltf(bytes: Uint8Array, options: MeshOptions): Promise
     const document = await io.readJSON({ json, resources })
     root = document.getRoot()
   } catch (error) {
-    throw new FormatError('', `cannot be taken apart: ${(error as Error).message}`)
+    if (error instanceof FormatError) throw error
+    throw new FormatError('', `cannot be taken apart: ${saidOf(error)}`)
   }
   const gather = new MeshGatherer(options)
   const skipped = new Map<string, number>()
@@ -114,10 +87,23 @@ export async function readGltf(bytes: Uint8Array, options: MeshOptions): Promise
   }
   const scene = root.getDefaultScene() ?? root.listScenes()[0]
   if (!scene) throw new FormatError('', 'has no scene')
-  for (const node of scene.listChildren()) visit(node, 1)
+  try {
+    for (const node of scene.listChildren()) visit(node, 1)
+  } catch (error) {
+    if (error instanceof FormatError) throw error
+    throw new FormatError('scene', `cannot be taken apart: ${saidOf(error)}`)
+  }
   const read = gather.finish()
   const notes = [...skipped].map(([what, n]) => `${n} × ${what} left out`)
   return { ...read, repairs: [...read.repairs, ...notes] }
+}
+
+/** What the library says of a file, where it says it to people. */
+function saidOf(error: unknown): string {
+  const { message } = error as Error
+  return error instanceof TypeError || error instanceof RangeError
+    ? 'its parts do not fit together'
+    : message.split('\n')[0].slice(0, 120)
 }
 
 const nameOf = (node: Node) => (node.getName() ? `node “${node.getName().slice(0, 60)}”` : 'a node without a name')

@@ -3,6 +3,7 @@ import { FormatError } from '../error'
 import { stretch, type HeightsRead } from '../heights'
 import { FORMAT_LIMITS } from '../limits'
 import { pictureHead } from '../picture/read'
+import { essential, rawBytesOf } from '../picture/png-chunks'
 
 /**
  * Heights from a greyscale PNG of 16 bits: black is the lowest, white the highest; the first row is the northernmost.
@@ -28,8 +29,9 @@ export function readHeightPng(bytes: Uint8Array, range: { lowM: number; highM: n
     )
   let data
   try {
-    data = decode(bytes, { checkCrc: true }).data
+    data = decode(essential(bytes, rawBytesOf(head)), { checkCrc: true }).data
   } catch (error) {
+    if (error instanceof FormatError) throw error
     throw new FormatError('', `the PNG is damaged: ${(error as Error).message}`)
   }
   if (data.length !== width * height)

@@ -1,5 +1,6 @@
 import earcut from 'earcut'
 import { FormatError } from '../error'
+import { FORMAT_LIMITS } from '../limits'
 import { MeshGatherer, type MeshOptions, type MeshRead } from '../mesh-cleaning'
 
 /**
@@ -19,20 +20,30 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
     let words = text.slice(start, end).trim()
     while (words.endsWith('\\') && end < text.length) {
       const next = text.indexOf('\n', end + 1)
+      if (words.length > FORMAT_LIMITS.lineLetters)
+        throw new FormatError(
+          `line ${line}`,
+          `goes on over more than ${FORMAT_LIMITS.lineLetters.toLocaleString('en')} letters`,
+        )
       words = `${words.slice(0, -1)} ${text.slice(end + 1, next < 0 ? text.length : next).trim()}`
       end = next < 0 ? text.length : next
     }
     start = end + 1
     const at = () => `line ${line}`
     if (words.startsWith('v ') || words.startsWith('v\t')) {
-      const parts = words.split(/\s+/)
+      const parts = words.split(/\s+/, 9)
       if (parts.length < 4)
         throw new FormatError(at(), `a vertex needs three coordinates, and this has ${parts.length - 1}`)
       const [x, y, z] = [Number(parts[1]), Number(parts[2]), Number(parts[3])]
       gather.vertex(x, y, z, at)
       plain.push(x, y, z)
     } else if (words.startsWith('f ') || words.startsWith('f\t')) {
-      const parts = words.split(/\s+/)
+      const parts = words.split(/\s+/, FORMAT_LIMITS.faceCorners + 2)
+      if (parts.length > FORMAT_LIMITS.faceCorners + 1)
+        throw new FormatError(
+          at(),
+          `a face may have ${FORMAT_LIMITS.faceCorners.toLocaleString('en')} corners, and this has more`,
+        )
       corner.length = 0
       for (let k = 1; k < parts.length; k++) {
         const number = Number.parseInt(parts[k], 10)
@@ -44,6 +55,9 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
           )
         corner.push(vertex)
       }
+      if (corner.length > 3) dropRepeats(corner)
+      if (corner.length > 3 && new Set(corner).size < corner.length)
+        throw new FormatError(at(), 'a face comes back to a corner it has been at')
       if (corner.length < 3) throw new FormatError(at(), `a face needs three corners, and this has ${corner.length}`)
       face(gather, corner, plain, at)
     } else if (/^(call|csh)\b/.test(words)) {
@@ -51,6 +65,14 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
     }
   }
   return gather.finish()
+}
+
+/** Takes a corner that stands several times in a row as one; of a face that is nothing else, three are left. */
+function dropRepeats(corners: number[]): void {
+  const kept = corners.filter((c, k) => c !== corners[(k + corners.length - 1) % corners.length])
+  corners.length = 0
+  corners.push(...kept)
+  while (corners.length < 3) corners.push(kept[0] ?? 0)
 }
 
 /** Cuts a face of any number of corners into triangles, in the plane it lies most flatly in. */

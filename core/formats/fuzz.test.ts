@@ -1,0 +1,342 @@
+/**
+ * Readers under fire: files changed at random are read, or refused by one sentence that says where. A share of it runs
+ * with the other tests; `npm run fuzz` runs more, from a seed that is printed.
+ */
+import { Document, WebIO } from '@gltf-transform/core'
+import { LevelError, readLevel, readLevelFile, writeLevelFile, levelSchema, blankLevel } from '@tidytrail/core/level'
+import { mutatedBytes, mutatedJson, mutatedText, type Chance } from '@tidytrail/core/testing'
+import { encode } from 'fast-png'
+import { zlibSync } from 'fflate'
+import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus'
+import { describe, expect, it } from 'vitest'
+import {
+  FormatError,
+  pictureHead,
+  readCoordinates,
+  readEsriAscii,
+  readGeoJson,
+  readGltf,
+  readHeightPng,
+  readObj,
+} from '.'
+
+const RUNS = Number(process.env.FUZZ_RUNS ?? 400)
+const SEED = Number(process.env.FUZZ_SEED ?? Date.now() % 1_000_000_000)
+/** Longest one file may take, milliseconds; a bound on getting stuck, not a measure of speed. */
+const STUCK_MS = 10_000
+
+const metres = { upAxis: 'z', scale: 1 } as const
+const chance = (seed: number): Chance => {
+  const generator = xoroshiro128plus(seed)
+  return () => (generator.next() >>> 0) / 0x100000000
+}
+
+async function glb(): Promise<Uint8Array> {
+  const d = new Document()
+  const buffer = d.createBuffer()
+  const accessor = (type: 'VEC3' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>) =>
+    d.createAccessor().setType(type).setArray(array).setBuffer(buffer)
+  const primitive = d
+    .createPrimitive()
+    .setAttribute('POSITION', accessor('VEC3', Float32Array.from([0, 0, 0, 2, 0, 0, 2, 0, -3, 0, 0, -3])))
+    .setIndices(accessor('SCALAR', Uint16Array.from([0, 1, 2, 0, 2, 3])))
+  const mesh = d.createMesh().addPrimitive(primitive)
+  const child = d.createNode('Rail').setMesh(mesh).setScale([1, 2, 1])
+  d.createScene().addChild(d.createNode('Deck').setMesh(mesh).setTranslation([10, 5, 0]).addChild(child))
+  return new WebIO().writeBinary(d)
+}
+
+/** The same file as JSON with its buffer inside. */
+async function gltf(): Promise<Record<string, unknown>> {
+  const { json, resources } = await new WebIO().binaryToJSON(await glb())
+  const data = Buffer.from(Object.values(resources)[0]).toString('base64')
+  return {
+    ...json,
+    buffers: [{ byteLength: json.buffers![0].byteLength, uri: `data:application/octet-stream;base64,${data}` }],
+  }
+}
+
+const level = levelSchema.parse({
+  ...blankLevel('Fuzzed'),
+  waypoints: { wp_a: { at: [0, 0, 0] }, wp_b: { at: [9, 0, 0], tags: ['x'] } },
+  links: { ln_a: { fromId: 'wp_a', toId: 'wp_b' } },
+  routes: {
+    rt_a: {
+      name: 'R',
+      stops: { st_a: { waypointId: 'wp_a' }, st_b: { waypointId: 'wp_b' } },
+      order: ['st_a', 'st_b'],
+      linkIds: ['ln_a'],
+    },
+  },
+  solids: {
+    sd_a: {
+      shape: 'prism',
+      name: 'S',
+      ring: [
+        [0, 0],
+        [4, 0],
+        [4, 4],
+      ],
+      baseM: 0,
+      heightM: 3,
+    },
+  },
+  ground: {
+    heights: {
+      originX: 0,
+      originY: 0,
+      spacingM: 10,
+      rows: [
+        [0, 1],
+        [2, 3],
+      ],
+    },
+  },
+  spawners: { sp_a: { name: 'S', at: [0, 0, 0], profileId: 'pf_warden', briefId: 'br_a' } },
+  briefs: {
+    br_a: {
+      name: 'B',
+      steps: { bs_a: { kind: 'follow-route', routeId: 'rt_a' }, bs_b: { kind: 'pause', forS: 2 } },
+      order: ['bs_a', 'bs_b'],
+    },
+  },
+})
+const oldLevel = {
+  format: 'tidytrail-level',
+  version: 0,
+  name: 'Old',
+  settings: { extent: { minX: 0, minY: 0, maxX: 9, maxY: 9 } },
+  routes: {
+    rt_a: {
+      name: 'Old round',
+      loop: true,
+      points: [
+        [1, 2, 0],
+        [3, 4, 0],
+        [5, 2, 0],
+      ],
+    },
+  },
+}
+const geo = {
+  type: 'FeatureCollection',
+  features: [
+    {
+      type: 'Feature',
+      properties: { name: 'A', height: 3 },
+      geometry: {
+        type: 'Polygon',
+        coordinates: [
+          [
+            [0, 0],
+            [4, 0],
+            [4, 4],
+            [0, 0],
+          ],
+        ],
+      },
+    },
+    {
+      type: 'Feature',
+      properties: null,
+      geometry: {
+        type: 'MultiLineString',
+        coordinates: [
+          [
+            [0, 0],
+            [4, 0],
+          ],
+          [
+            [1, 1],
+            [2, 2],
+          ],
+        ],
+      },
+    },
+    {
+      type: 'Feature',
+      properties: {},
+      geometry: { type: 'GeometryCollection', geometries: [{ type: 'Point', coordinates: [1, 2] }] },
+    },
+  ],
+}
+const grid = 'ncols 3\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 2\nNODATA_value -9999\n1 2 3\n4 -9999 6\n'
+const obj =
+  '# a house\nv 0 0 0\nv 4 0 0\nv 4 4 0\nv 0 4 0\nv 2 2 3\ng walls\nf 1 2 3 4\nf 1/1/1 2/2/2 5//3\nf -1 -2 -3\nf 1 2 \\\n 3\n'
+const png = encode({
+  width: 4,
+  height: 3,
+  depth: 16,
+  channels: 1,
+  data: Uint16Array.from({ length: 12 }, (_, k) => k * 5000),
+})
+const table = 'name,east,north,height\nA,1,2,0\nB,3,4,0\nC,5,6,1\n'
+
+/** A file of a kind, changed at random, and what reads it. */
+type Reader = (random: Chance) => () => unknown | Promise<unknown>
+const json = (document: unknown, random: Chance) =>
+  random() < 0.7 ? JSON.stringify(mutatedJson(document, random)) : mutatedText(JSON.stringify(document), random)
+const READERS: Record<string, Reader | Promise<Reader>> = {
+  level: (random) => {
+    const text =
+      random() < 0.3
+        ? mutatedText(writeLevelFile(level, new Map([['ab'.repeat(32), new Uint8Array(9)]])), random)
+        : json(level, random)
+    return () => readLevelFile(text)
+  },
+  'level as an object': (random) => {
+    const document = mutatedJson(level, random)
+    return () => readLevel(document)
+  },
+  'level of version 0': (random) => {
+    const document = mutatedJson(oldLevel, random)
+    return () => readLevel(document)
+  },
+  'glTF, binary': glb().then((bytes) => (random: Chance) => {
+    const file = mutatedBytes(bytes, random)
+    return () => readGltf(file, metres)
+  }),
+  'glTF, text': gltf().then((document) => (random: Chance) => {
+    const file = new TextEncoder().encode(json(document, random))
+    return () => readGltf(file, metres)
+  }),
+  OBJ: (random) => {
+    const text = mutatedText(obj, random)
+    return () => readObj(text, metres)
+  },
+  GeoJSON: (random) => {
+    const text = json(geo, random)
+    return () =>
+      readGeoJson(text, random() < 0.5 ? { units: 'metres' } : { units: 'degrees', originLon: 0, originLat: 0 })
+  },
+  'Esri ASCII grid': (random) => {
+    const text = mutatedText(grid, random)
+    return () => readEsriAscii(text)
+  },
+  'PNG heights': (random) => {
+    const bytes = mutatedBytes(png, random)
+    return () => readHeightPng(bytes, { lowM: 0, highM: 50 })
+  },
+  'a picture': (random) => {
+    const bytes = mutatedBytes(png, random)
+    return () => pictureHead(bytes)
+  },
+  'a list of places': (random) => {
+    const text = mutatedText(table, random)
+    return () => readCoordinates(text)
+  },
+}
+
+describe(`a reader (seed ${SEED}, ${RUNS} files each)`, () => {
+  it.each(Object.keys(READERS))('of %s reads, or refuses by one sentence', async (what) => {
+    const make = await READERS[what]
+    const random = chance(SEED)
+    let refused = 0
+    for (let k = 0; k < RUNS; k++) {
+      const read = make(random)
+      const began = performance.now()
+      try {
+        await read()
+      } catch (error) {
+        const told = error as Error & { why?: string }
+        if (!(told instanceof FormatError || told instanceof LevelError))
+          throw new Error(`file ${k} of seed ${SEED}: ${told.name}: ${told.message}`, { cause: error })
+        expect(told.why).toMatch(/\S/)
+        expect(told.message.length).toBeLessThan(400)
+        expect(told.message).not.toMatch(/\n|undefined|\[object|Cannot read|is not a function/)
+        refused++
+      }
+      const ms = performance.now() - began
+      if (ms > STUCK_MS) throw new Error(`file ${k} of seed ${SEED} took ${Math.round(ms)} ms`)
+    }
+    expect(refused).toBeGreaterThan(0)
+  })
+})
+
+describe('a file that asks for much and holds little', () => {
+  const heap = () => process.memoryUsage().rss / 2 ** 20
+  it('of glTF with a count of hundreds of millions is refused by its bytes', async () => {
+    const document = await gltf()
+    ;(document.accessors as { count: number }[])[0].count = 400_000_000
+    const before = heap()
+    await expect(readGltf(new TextEncoder().encode(JSON.stringify(document)), metres)).rejects.toThrow(
+      /accessors\[0\]\.count: may be at most/,
+    )
+    ;(document.accessors as { count: number }[])[0].count = 90_000_000
+    await expect(readGltf(new TextEncoder().encode(JSON.stringify(document)), metres)).rejects.toThrow(
+      /more than its 48 bytes hold/,
+    )
+    expect(heap() - before).toBeLessThan(200)
+  })
+  it('of glTF without any data behind an accessor is refused', async () => {
+    const document = await gltf()
+    delete (document.accessors as { bufferView?: number }[])[0].bufferView
+    await expect(readGltf(new TextEncoder().encode(JSON.stringify(document)), metres)).rejects.toThrow(
+      'accessors[0]: has no data',
+    )
+  })
+  it('of glTF whose nodes show one mesh thousands of times is counted as often', async () => {
+    const triangles = 20_000
+    const positions = new Float32Array(triangles * 9).map((_, k) => k % 97)
+    const data = Buffer.from(positions.buffer).toString('base64')
+    const document = {
+      asset: { version: '2.0' },
+      scenes: [{ nodes: Array.from({ length: 2_000 }, (_, k) => k) }],
+      nodes: Array.from({ length: 2_000 }, () => ({ mesh: 0 })),
+      meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+      accessors: [{ count: triangles * 3, componentType: 5126, type: 'VEC3', bufferView: 0 }],
+      bufferViews: [{ buffer: 0, byteLength: positions.byteLength }],
+      buffers: [{ byteLength: positions.byteLength, uri: `data:application/octet-stream;base64,${data}` }],
+    }
+    const file = new TextEncoder().encode(JSON.stringify(document))
+    await expect(readGltf(file, metres)).rejects.toThrow(
+      /meshes: come to 40,000,000 triangles with all nodes that show them/,
+    )
+  })
+  it('of glTF whose nodes hold one another is refused', async () => {
+    const document = { ...(await gltf()), nodes: [{ children: [1] }, { children: [0] }] }
+    await expect(readGltf(new TextEncoder().encode(JSON.stringify(document)), metres)).rejects.toThrow(
+      /deeper than 64 nodes/,
+    )
+    const twice = { ...(await gltf()), nodes: [{ children: [2] }, { children: [2] }, {}] }
+    await expect(readGltf(new TextEncoder().encode(JSON.stringify(twice)), metres)).rejects.toThrow(
+      /which node 0 holds already/,
+    )
+  })
+  it('of PNG that inflates to far more than its size is refused on the way, in whatever chunk it hides', () => {
+    const bomb = zlibSync(new Uint8Array(120_000_000), { level: 9 })
+    const chunk = (name: string, data: Uint8Array) => {
+      const out = new Uint8Array(data.length + 12)
+      new DataView(out.buffer).setUint32(0, data.length)
+      out.set(new TextEncoder().encode(name), 4)
+      out.set(data, 8)
+      return out
+    }
+    const joined = (...parts: Uint8Array[]) => Uint8Array.from(parts.flatMap((p) => [...p]))
+    const head = png.slice(0, 33)
+    const before = heap()
+    expect(() => readHeightPng(joined(head, chunk('IDAT', bomb), png.slice(-12)), { lowM: 0, highM: 1 })).toThrow(
+      /IDAT: inflates to more than/,
+    )
+    const hidden = joined(head, chunk('iCCP', joined(new TextEncoder().encode('p\0\0'), bomb)), png.slice(33))
+    expect(readHeightPng(hidden, { lowM: 0, highM: 50 }).grid.columns).toBe(4)
+    expect(heap() - before).toBeLessThan(500)
+  })
+  it('of OBJ with a face of thousands of corners, or the same few again and again, is refused by its line', () => {
+    const vertices = Array.from({ length: 4_000 }, (_, k) => `v ${k} ${k % 7} 0`).join('\n')
+    const all = Array.from({ length: 4_000 }, (_, k) => k + 1).join(' ')
+    expect(() => readObj(`${vertices}\nf ${all}\n`, metres)).toThrow(/^line 4001: a face may have 1,000 corners/)
+    expect(() => readObj(`v 0 0 0\nv 1 0 0\nv 1 1 0\nf ${'1 2 3 '.repeat(300)}\n`, metres)).toThrow(
+      'line 4: a face comes back to a corner',
+    )
+    expect(() => readObj(`v 0 0 0\nv 1 0 0\nv 1 1 0\nf ${'1 '.repeat(900)}\n`, metres)).toThrow(
+      'has only triangles without area',
+    )
+    expect(readObj('v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 1 2 3 3 4 1\n', metres).mesh.indices).toHaveLength(6)
+  })
+  it('of GeoJSON nested without end is refused before it is parsed', () => {
+    expect(() => readGeoJson(`{"type":"Point","coordinates":${'['.repeat(5_000_000)}`, { units: 'metres' })).toThrow(
+      /nested deeper than 64/,
+    )
+  })
+})
