@@ -155,6 +155,6 @@ it(`answers whatever it is asked as it says it does (seed ${SEED}, ${RUNS} reque
     if (k % 20 === 19) for (const id of ids) await call('POST', `/api/levels/${id}/restore`)
     if (k % 100 === 99) expect((await call('GET', '/api/health')).status).toBe(200)
   }
-  expect([...seen.keys()]).toEqual(expect.arrayContaining([200, 400, 404, 412, 415, 422]))
+  expect([...seen.keys()]).toEqual(expect.arrayContaining([200, 400, 404, 405]))
   for (const id of ids) expect([200, 404]).toContain((await call('GET', `/api/levels/${id}`)).status)
 })

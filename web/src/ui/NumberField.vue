@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { sumOf } from './sum'
 
 const props = defineProps<{
@@ -36,6 +36,8 @@ function commit() {
   if (value !== undefined) {
     emit('change', clamp(value), undefined)
     emit('done')
+    // What was not taken does not stay in the field as if it were.
+    void nextTick(() => (text.value = shown.value))
   }
 }
 
