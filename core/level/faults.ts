@@ -53,10 +53,13 @@ export function whyOf(issue: Issue): string {
   }
 }
 
+/** A key as it can be told: short, and on one line. */
+export const tellable = (key: string): string => key.slice(0, 60).replaceAll(/\p{Cc}|\p{Zl}|\p{Zp}/gu, '·')
+
 /** The keys that lead to a fault. */
 export const keysOf = (issue: Issue): string[] => [
-  ...issue.path.map(String),
-  ...(issue.code === 'unrecognized_keys' ? [issue.keys[0].slice(0, 60)] : []),
+  ...issue.path.map((key) => tellable(String(key))),
+  ...(issue.code === 'unrecognized_keys' ? [tellable(issue.keys[0])] : []),
 ]
 
 /** The first fault of a value as the error that names its place. */

@@ -1,6 +1,6 @@
 import { parse, type ParseError } from 'jsonc-parser'
 import { LevelError } from './error'
-import { errorOf } from './faults'
+import { errorOf, tellable } from './faults'
 import { COLLECTIONS, type Collection } from './kinds'
 import { assertReferences } from './references'
 import { levelSchema, LIMITS, type Level } from './schema'
@@ -110,9 +110,12 @@ export function assertTame(document: unknown, from = ''): void {
       return
     }
     for (const key of Object.keys(value)) {
-      const place = at ? `${at}.${key.slice(0, 60)}` : key.slice(0, 60)
+      const place = at ? `${at}.${tellable(key)}` : tellable(key)
+      const inside = (value as Record<string, unknown>)[key]
+      // Nothing in a level has such a length, and checks of lists would compare it.
+      if (key === 'length' && typeof inside === 'object') throw new LevelError('not-valid', place, 'is not known here')
       if (HOSTILE_KEYS.has(key)) throw new LevelError('hostile-key', place, 'this key is not allowed')
-      visit((value as Record<string, unknown>)[key], place, depth + 1)
+      visit(inside, place, depth + 1)
     }
   }
   visit(document, from, 0)

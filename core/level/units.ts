@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { LevelError } from './error'
-import { errorOf, whyOf } from './faults'
+import { errorOf, tellable, whyOf } from './faults'
 import { ORDERED, assertOrder, assertReference, visitReferences } from './references'
 import { pointerKeys, valueAt, type PatchOp } from './patch'
 import { levelSchema, rulesOf, type Level } from './schema'
@@ -46,7 +46,7 @@ export function unitAt(keys: readonly string[], replaces: boolean): Unit {
     const key = keys[depth]
     if (inner instanceof z.ZodObject) {
       if (!Object.hasOwn(inner.shape, key)) {
-        const at = keys.slice(0, depth + 1)
+        const at = keys.slice(0, depth + 1).map(tellable)
         throw new LevelError('not-valid', at.join('.'), 'is not known here', at)
       }
       schema = inner.shape[key] as z.ZodType
@@ -54,7 +54,7 @@ export function unitAt(keys: readonly string[], replaces: boolean): Unit {
     } else if (inner instanceof z.ZodRecord) {
       const named = (inner.keyType as z.ZodType).safeParse(key)
       if (!named.success) {
-        const at = keys.slice(0, depth + 1)
+        const at = keys.slice(0, depth + 1).map(tellable)
         throw new LevelError('not-valid', at.join('.'), whyOf(named.error.issues[0]), at)
       }
       schema = inner.valueType as z.ZodType

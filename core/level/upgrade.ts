@@ -1,4 +1,5 @@
 import { LevelError } from './error'
+import { tellable } from './faults'
 import { LEVEL_FORMAT, LEVEL_VERSION } from './schema'
 
 type Json = Record<string, unknown>
@@ -12,7 +13,7 @@ const STEPS: ((old: Json) => Json)[] = [
     const waypoints: Json = {}
     const routes: Json = {}
     for (const [routeId, value] of Object.entries(record(old.routes ?? {}, 'routes'))) {
-      const at = `routes.${routeId.slice(0, 60)}`
+      const at = `routes.${tellable(routeId)}`
       const { points, loop, ...rest } = record(value, at)
       if (points !== undefined && !Array.isArray(points))
         throw new LevelError('not-valid', `${at}.points`, 'must be a list')

@@ -65,8 +65,9 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       repairs.push(`${at} has no geometry and was left out`)
       return
     }
-    const height = Number(properties.height)
-    const heightM = properties.height !== undefined && height > 0 && height < 10_000 ? height : undefined
+    const said = properties.height
+    const height = typeof said === 'number' || typeof said === 'string' ? Number(said) : NaN
+    const heightM = height > 0 && height < 10_000 ? height : undefined
     geometry(feature.geometry, at, 0, (shape, points) => features.push({ shape, name, points, heightM }))
   })
   if (features.length === 0) throw new FormatError('', 'has nothing in it that can be used')
@@ -109,7 +110,10 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
 
   function place(v: unknown, at: string): Point2 {
     if (!Array.isArray(v) || v.length < 2 || typeof v[0] !== 'number' || typeof v[1] !== 'number')
-      throw new FormatError(at, `${JSON.stringify(v)?.slice(0, 40)} is no position of two numbers`)
+      throw new FormatError(
+        at,
+        v === undefined ? 'a position is missing' : `${JSON.stringify(v).slice(0, 40)} is no position of two numbers`,
+      )
     let [x, y] = v as [number, number]
     if (frame.units === 'degrees') {
       if (Math.abs(x) > 180 || Math.abs(y) > 90)

@@ -85,7 +85,13 @@ export function assertTame(json: unknown, fileBytes: number): asserts json is GL
   if (typeof json !== 'object' || json === null || Array.isArray(json))
     throw new FormatError('', 'is no glTF: no object at its top')
   for (const key of UNUSED) delete (json as Record<string, unknown>)[key]
-  const read = schema.safeParse(json)
+  let read
+  try {
+    read = schema.safeParse(json)
+  } catch {
+    // An object with a length of its own kind passes for a list until that is compared.
+    throw new FormatError('', 'holds an object where a list is expected')
+  }
   if (!read.success) {
     const issue = read.error.issues[0]
     throw new FormatError(placeOf(keysOf(issue)), whyOf(issue))
