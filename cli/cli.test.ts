@@ -62,7 +62,13 @@ it('rehearse ends with 0 when all follow and 1 when not, the same for the same s
 it('ends with 2 and one line for what cannot be read', () => {
   writeFileSync(file('broken.json'), '{"format": "tidytrail-level",')
   writeFileSync(file('newer.json'), '{"format": "tidytrail-level", "version": 7}')
+  const thread = '{"minX": 0, "minY": 0, "maxX": 0.001, "maxY": 100000}'
+  writeFileSync(
+    file('thread.json'),
+    `{"format": "tidytrail-level", "version": 1, "name": "T", "settings": {"extent": ${thread}}}`,
+  )
   for (const [args, why] of [
+    [['check', file('thread.json')], 'settings.extent: is 0.001 × 100000 m; each side must have at least 1 m'],
     [['check', file('missing.json')], 'there is no such file'],
     [['check', folder], 'this is a folder'],
     [['check', file('broken.json')], 'this is not JSON'],

@@ -8,6 +8,9 @@ export type LevelProblem =
   | 'dangling-reference'
   | 'patch-refused'
 
+/** A text as it can be told: on one line, whatever it was made of. */
+export const oneLine = (text: string): string => text.replaceAll(/\p{Cc}|\p{Zl}|\p{Zp}/gu, '·')
+
 /** Why a level file, document or patch was refused, and where. Nothing of it has been taken over. */
 export class LevelError extends Error {
   override readonly name = 'LevelError'
@@ -19,6 +22,6 @@ export class LevelError extends Error {
     /** The keys that lead to the place, where it is one of the document. */
     readonly keys: readonly string[] = [],
   ) {
-    super(at ? `${at}: ${why}` : why)
+    super(oneLine(at ? `${at}: ${why}` : why))
   }
 }

@@ -1,6 +1,6 @@
 /** What is wrong with a value, in plain words: one sentence that can stand behind the name of the place. */
 import type { z } from 'zod'
-import { LevelError } from './error'
+import { LevelError, oneLine } from './error'
 
 type Issue = z.core.$ZodIssue
 
@@ -54,7 +54,7 @@ export function whyOf(issue: Issue): string {
 }
 
 /** A key as it can be told: short, and on one line. */
-export const tellable = (key: string): string => key.slice(0, 60).replaceAll(/\p{Cc}|\p{Zl}|\p{Zp}/gu, '·')
+export const tellable = (key: string): string => oneLine(key.slice(0, 60))
 
 /** The keys that lead to a fault. */
 export const keysOf = (issue: Issue): string[] => [

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { addThing, changeThings, type Level } from '@tidytrail/core/level'
+import { addThing, blankLevel, changeThings, type Level } from '@tidytrail/core/level'
 import { box, chance, prisms, sceneLevel, strewnObstacles } from '@tidytrail/core/testing'
 import { surfaceThing } from '@tidytrail/core/ground'
 import { buildReach, reachSource, whyNotHere, type ReachMap } from '.'
@@ -191,4 +191,13 @@ describe('the reach map', () => {
     expect(whyNotHere(map, [15, 10, 0])).toBe('outside the reach areas of this profile')
     expect(whyNotHere(map, [5, 7, 0])).toBe('off limits')
   })
+})
+
+it('gives the largest bodies columns as wide as they need, and no more to look through than a body of any size', () => {
+  const level = blankLevel('Wide', 200, 200)
+  const of = (radiusM: number) =>
+    reachSource({ ...level, profiles: { pf_a: { ...level.profiles.pf_warden, radiusM } } }, 'pf_a')
+  expect(of(0.35).cellM).toBe(0.25)
+  expect(of(10).cellM).toBe(0.25)
+  expect(of(50).cellM).toBe(1.25)
 })

@@ -27,6 +27,13 @@ export interface ReachSource {
   readonly offLimits: readonly (readonly Point2[])[]
 }
 
+/** A body's radius in columns, at most: what keeps away from walls is looked for so far around each of them. */
+const MOST_COLUMNS_OF_RADIUS = 40
+
+/** Width of the columns for a body: the level's, but for the largest bodies no finer than they can be told by. */
+export const columnWidthFor = (radiusM: number, cellM: number): number =>
+  Math.max(cellM, radiusM / MOST_COLUMNS_OF_RADIUS)
+
 /** @throws RangeError when the level has no such profile */
 export function reachSource(level: Level, profileId: string): ReachSource {
   const profile = level.profiles[profileId]
@@ -35,7 +42,7 @@ export function reachSource(level: Level, profileId: string): ReachSource {
   return {
     terrain: terrainOf(level),
     extent,
-    cellM,
+    cellM: columnWidthFor(profile.radiusM, cellM),
     medium: profile.medium,
     radiusM: profile.radiusM,
     heightM: profile.heightM,

@@ -343,7 +343,7 @@ export class Keeper {
     this.waiting = this.waiting.filter((b) => b !== batch)
     await dropBatches(this.levelId, [batch])
     this.events.overtaken(batch.ops)
-    await this.fetchAnew(`A change could not be kept and was set aside: ${why}`)
+    await this.fetchAnew('A change could not be kept and was set aside; what came after it goes on being kept.')
   }
 
   private async putAside(batch: Batch, why: string): Promise<void> {

@@ -14,10 +14,11 @@ import {
   LevelError,
   MAX_LEVEL_TEXT,
   assetIdsOf,
-  readLevelFile,
   writeLevelFile,
+  type LevelFile,
   type PatchOp,
 } from '@tidytrail/core/level'
+import { transfer, wrap } from 'comlink'
 import { nextTick, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Storage } from '@tidytrail/contract'
@@ -34,9 +35,10 @@ import {
 } from '../api/levels'
 import { fetchAsset, putAsset } from '../api/assets'
 import { downloadText } from '../ui/download'
-import { ago, count } from '../ui/figures'
+import { ago, bytes, count } from '../ui/figures'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
+import type { Importer } from '../workers/importer.protocol'
 import LevelDrawing from './LevelDrawing.vue'
 
 const router = useRouter()
@@ -50,8 +52,8 @@ const dropping = ref(false)
 
 /** What is kept, and how much room it takes. */
 const storage = ref<Storage>()
-const mb = (bytes: number) =>
-  bytes < 100_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+const day = (when: string) =>
+  new Date(when).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 const bringBack = (id: string) =>
   attempt(async () => {
     await restoreLevel(id)
@@ -124,6 +126,16 @@ async function endRenaming(l: LevelSummary, keep: boolean) {
   await load()
 }
 
+/** Reads a level file away from the page, which stays quick whatever is in it. */
+async function readAside(bytes: Uint8Array<ArrayBuffer>): Promise<LevelFile> {
+  const worker = new Worker(new URL('../workers/importer.worker.ts', import.meta.url), { type: 'module' })
+  try {
+    return await wrap<Importer>(worker).level(transfer(bytes, [bytes.buffer]))
+  } finally {
+    worker.terminate()
+  }
+}
+
 async function importFiles(files: FileList | null | undefined) {
   for (const file of files ?? []) {
     try {
@@ -133,7 +145,7 @@ async function importFiles(files: FileList | null | undefined) {
           '',
           `it has ${Math.round(file.size / 1048576)} MB; at most ${MAX_LEVEL_TEXT / 1048576} MB are read`,
         )
-      const { level, assets } = readLevelFile(await file.text())
+      const { level, assets } = await readAside(new Uint8Array(await file.arrayBuffer()))
       for (const [hash, bytes] of assets) {
         if ((await putAsset(bytes)) !== hash)
           throw new LevelError('not-valid', `assets.${hash.slice(0, 12)}…`, 'its bytes are not what its hash says')
@@ -254,15 +266,16 @@ async function importFiles(files: FileList | null | undefined) {
       </ul>
       <footer v-if="storage" class="mt-8 border-t border-rule pt-3 text-[13px] text-faded" data-testid="storage">
         <p>
-          Kept: {{ count(storage.levels.count, 'level') }}, {{ mb(storage.levels.bytes) }} · their history,
-          {{ mb(storage.history.bytes) }} · {{ count(storage.assets.count, 'import') }}, {{ mb(storage.assets.bytes) }}
+          Kept: {{ count(storage.levels.count, 'level') }}, {{ bytes(storage.levels.bytes) }} · their history,
+          {{ bytes(storage.history.bytes) }} · {{ count(storage.assets.count, 'import') }},
+          {{ bytes(storage.assets.bytes) }}
         </p>
         <details v-if="storage.deleted.length > 0" class="mt-1">
           <summary class="cursor-pointer">{{ count(storage.deleted.length, 'deleted level') }}</summary>
           <ul class="mt-1">
             <li v-for="d in storage.deleted" :key="d.id" class="row">
               <span class="truncate">{{ d.name }}</span>
-              <span>thrown away on {{ new Date(d.goneAfter).toLocaleDateString('en') }}</span>
+              <span>thrown away on {{ day(d.goneAfter) }}</span>
               <button class="btn-quiet" @click="bringBack(d.id)">Bring back</button>
             </li>
           </ul>

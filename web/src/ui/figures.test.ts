@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { ago, clock, count, metres, seconds } from './figures'
+import { ago, bytes, clock, count, metres, seconds } from './figures'
 
 it('writes lengths with as many digits as one reads', () => {
   expect([0.417, 12.34, 286.4, 1240, -0.5].map(metres)).toEqual(['0.42 m', '12.3 m', '286 m', '1.24 km', '-0.50 m'])
@@ -22,4 +22,7 @@ it('counts things', () => {
     '4 stops',
     '20,000 waypoints',
   ])
+})
+it('tells room on a disk in units one reads', () => {
+  expect([0, 900, 12_345, 2_345_678].map(bytes)).toEqual(['0 kB', '1 kB', '13 kB', '2.3 MB'])
 })

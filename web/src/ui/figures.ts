@@ -18,6 +18,9 @@ export function clock(s: number): string {
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
 }
 
+/** Room on a disk: 12 kB, 3.4 MB. */
+export const bytes = (n: number) => (n < 100_000 ? `${Math.ceil(n / 1000)} kB` : `${(n / 1_000_000).toFixed(1)} MB`)
+
 /** "1 stop", "4 stops". */
 export const count = (n: number, one: string, many = `${one}s`) => `${n.toLocaleString('en')} ${n === 1 ? one : many}`
 

@@ -1,4 +1,5 @@
 import type { GeoFrame, GeoRead, MeshOptions } from '@tidytrail/core/formats'
+import type { LevelFile } from '@tidytrail/core/level'
 import type { MeshPlan } from '../stores/assets'
 
 export interface MeshImport {
@@ -29,4 +30,6 @@ export interface Importer {
   mesh(kind: 'gltf' | 'obj', bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): Promise<MeshImport>
   heights(kind: 'png' | 'asc', bytes: Uint8Array<ArrayBuffer>, range: { lowM: number; highM: number }): HeightsImport
   geo(text: string, frame: GeoFrame): GeoRead
+  /** A level file, with the assets that came along in it. */
+  level(bytes: Uint8Array<ArrayBuffer>): LevelFile
 }

@@ -1,5 +1,6 @@
 import { readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '@tidytrail/core/formats'
 import { lookUpMesh, packHeights, packMesh, type HeightGrid } from '@tidytrail/core/ground'
+import { readLevelFile } from '@tidytrail/core/level'
 import { expose } from 'comlink'
 import type { HeightsImport, Importer } from './importer.protocol'
 import { drawMeshPlan } from './mesh-plan'
@@ -63,6 +64,7 @@ const importer: Importer = {
     }
   },
   geo: readGeoJson,
+  level: (bytes) => readLevelFile(new TextDecoder().decode(bytes)),
 }
 
 expose(importer)
