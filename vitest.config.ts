@@ -14,7 +14,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
-          include: ['server/**/*.test.ts'],
+          include: ['{server,bench}/**/*.test.ts'],
           exclude: ['**/node_modules/**'],
           testTimeout: 120_000,
           hookTimeout: 120_000,

@@ -1,8 +1,13 @@
 /** `npm run attack -- NAME …`: the attacks the program has to stand, each with a seed that is printed. */
+import { runDisk } from './disk'
 import { runStarts } from './starts'
 import { runStorm } from './storm'
 
-const ATTACKS: Record<string, (words: string[]) => Promise<boolean>> = { starts: runStarts, storm: runStorm }
+const ATTACKS: Record<string, (words: string[]) => Promise<boolean>> = {
+  starts: runStarts,
+  storm: runStorm,
+  disk: runDisk,
+}
 
 const [name, ...words] = process.argv.slice(2)
 const chosen = name === undefined ? Object.keys(ATTACKS) : [name]

@@ -27,8 +27,11 @@ const freePort = () =>
     })
   })
 
-export async function serve(env: Record<string, string> = {}): Promise<Served> {
-  const folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-served-'))
+/** @param folder for the database, made and removed with it */
+export async function serve(
+  env: Record<string, string> = {},
+  folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-served-')),
+): Promise<Served> {
   let database = await startDatabase(folder)
   const port = await freePort()
   const child: ChildProcess = spawn(process.execPath, ['--import', 'tsx', path.join(ROOT, 'server/src/main.ts')], {
@@ -39,6 +42,7 @@ export async function serve(env: Record<string, string> = {}): Promise<Served> {
       TIDYTRAIL_DATABASE_URL: database.url,
       TIDYTRAIL_PORT: String(port),
       TIDYTRAIL_LOG: 'silent',
+      TIDYTRAIL_DATABASE_FILES: database.files,
       ...env,
     },
   })

@@ -3,10 +3,11 @@
  * same folder; then one start has to serve, with the levels that were made still there.
  */
 import { spawn, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { commandLine, isAlive, pause } from '../../scripts/processes.mjs'
+import { pause } from '../../scripts/processes.mjs'
+import { named, processesOf } from './processes'
 import { chance, seedOf } from './random'
 
 const ROOT = path.resolve(import.meta.dirname, '../..')
@@ -15,23 +16,6 @@ const PORT = 4396
 const LATEST_MS = 4_500
 /** How long everything may take to be gone after an end that was asked for. */
 const GONE_MS = 15_000
-
-/** Processes that have a folder in their words or their environment, other than this one. */
-function processesOf(folder: string): number[] {
-  return readdirSync('/proc')
-    .map(Number)
-    .filter((pid) => pid > 0 && pid !== process.pid && isAlive(pid))
-    .filter((pid) => {
-      try {
-        const words = readFileSync(`/proc/${pid}/cmdline`, 'utf8') + readFileSync(`/proc/${pid}/environ`, 'utf8')
-        return words.includes(folder)
-      } catch {
-        return false
-      }
-    })
-}
-
-const named = (pid: number) => `${pid} ${commandLine(pid).join(' ').slice(0, 120)}`
 
 async function gone(folder: string, ms: number): Promise<number[]> {
   const deadline = Date.now() + ms

@@ -1,6 +1,6 @@
 import { LevelError } from './error'
 import { COLLECTIONS, type Collection } from './kinds'
-import { listPath, pointerKeys, pointerOf, type PatchOp } from './patch'
+import { listPath, pointerKeys, pointerOf, valueAt, type PatchOp } from './patch'
 import { assertTame, isHostileKey, mostThings } from './read'
 import { assertOrder, ORDERED, references, visitReferences } from './references'
 import type { Level } from './schema'
@@ -196,7 +196,10 @@ export class Ledger {
   /** Looks at what a patch touched: values, numbers of things, references and orders. */
   private assertSound(patch: readonly PatchOp[], change: (op: PatchOp) => void): void {
     const touched = patch.map((op) => ({ keys: pointerKeys(op.path), replaces: op.op === 'replace' }))
-    assertUnits(this.level, touched, (keys, value) => change({ op: 'add', path: pointerOf(keys), value }))
+    assertUnits(this.level, touched, (keys, value) => {
+      const known = valueAt(this.level, keys) !== undefined
+      change({ op: known ? 'replace' : 'add', path: pointerOf(keys), value })
+    })
     for (const [collection, count] of this.counts) {
       const most = mostThings(collection)
       if (count > most && touched.some(({ keys }) => keys[0] === collection))
