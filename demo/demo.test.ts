@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
-import { rehearseLevel, Survey } from '@tidytrail/core/checks'
-import { readLevelText, writeLevelText } from '@tidytrail/core/level'
+import { applyFix, rehearseLevel, Survey } from '@tidytrail/core/checks'
+import { assertEdited, Ledger, readLevelText, sameValue, writeLevelText, type Level } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '.'
 import { wideSallow } from './wide-sallow'
 
@@ -30,4 +30,19 @@ it('Wide Sallow is valid at a small size', () => {
   const level = wideSallow({ sideM: 300, blocks: 36, routes: 10, stopsPerRoute: 6 })
   expect(Object.keys(level.waypoints)).toHaveLength(60)
   expect(readLevelText(writeLevelText(level))).toEqual(level)
+})
+
+it('every fix offered in Rough draft makes a level that may be kept, on the page as on the server', () => {
+  const level = make('rough-draft')
+  const fixes = new Survey().update(level).flatMap((f) => (f.fix ? [f.fix] : []))
+  expect(fixes.length).toBeGreaterThan(20)
+  for (const fix of fixes) {
+    const done = applyFix(level, fix)
+    expect(() => assertEdited(done.level, done.patch), fix.label).not.toThrow()
+    const ledger = new Ledger(JSON.parse(JSON.stringify(level)) as Level)
+    ledger.apply(JSON.parse(JSON.stringify(done.patch)))
+    expect(sameValue(ledger.level, done.level), fix.label).toBe(true)
+    ledger.apply(JSON.parse(JSON.stringify(done.inverse)))
+    expect(sameValue(ledger.level, level), fix.label).toBe(true)
+  }
 })

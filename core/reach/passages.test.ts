@@ -165,7 +165,9 @@ describe('islands', () => {
     const low = deckScene(1.8)
     const [first] = suggestPassages(mapOf(low), WARDEN)
     expect(first).toMatchObject({ kind: 'drop', twoWay: false, riseM: expect.closeTo(-1.8, 2) })
-    const { finder } = finderOf({ ...low, passages: { pg_s: passageSchema.parse({ name: '', ...first }) } })
+    const { kind, from, to, twoWay } = first
+    const passage = passageSchema.parse({ name: '', kind, from, to, twoWay })
+    const { finder } = finderOf({ ...low, passages: { pg_s: passage } })
     expect(finder.find([20, 10, 1.8], [3, 10, 0]).found).toBe(true)
     expect(suggestPassages(mapOf(deckScene(2.2)), WARDEN)).toHaveLength(0)
   })

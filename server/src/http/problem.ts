@@ -53,7 +53,8 @@ export function databaseFault(error: unknown): 'no-room' | 'no-connection' | 'co
   const inner = fault?.parent ?? fault?.original ?? fault
   const errno = inner?.errno
   if (errno !== undefined && NO_ROOM.has(errno)) return 'no-room'
-  if (/No space left on device|errno: 28|Disk full/i.test(inner?.message ?? '')) return 'no-room'
+  if (inner?.code === 'ENOSPC' || /No space left on device|errno: 28|Disk full/i.test(inner?.message ?? ''))
+    return 'no-room'
   if (errno === 1213 || errno === 1205 || errno === 1020) return 'collision'
   if (/^Sequelize(Connection|HostNot|AccessDenied)/.test(fault?.name ?? '')) return 'no-connection'
   if (fault?.name?.startsWith('Sequelize') && inner?.fatal) return 'no-connection'
@@ -84,8 +85,8 @@ export function problemOf(error: unknown): Told {
   switch (databaseFault(error)) {
     case 'no-room':
       return {
-        ...plain(507, 'the disk of the database is full; nothing was changed. It goes on by itself once there is room'),
-        log: `the disk of the database is full (${lineOf(error)})`,
+        ...plain(507, 'a disk of the server is full; nothing was changed. It goes on by itself once there is room'),
+        log: `a disk of the server is full (${lineOf(error)})`,
       }
     case 'no-connection':
       return {

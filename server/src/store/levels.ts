@@ -3,41 +3,26 @@ import { patchSchema, type LevelSummary, type Revision, type Saved } from '@tidy
 import {
   assertShallow,
   assetIdsOf,
-  Ledger,
   LevelError,
   MAX_LEVEL_TEXT,
   pathsOf,
   placeBothTouch,
-  readLevel,
   type IncomingOp,
   type Level,
   type PatchOp,
 } from '@tidytrail/core/level'
-import { Op, QueryTypes, type Transaction } from 'sequelize'
+import { QueryTypes, type Transaction } from 'sequelize'
 import { databaseFault, HttpProblem, lineOf } from '../http/problem'
 import { validOr } from '../http/valid'
 import { AssetStore } from './assets'
 import type { Database } from './database'
+import { HeldLevels, type Held, type Kept } from './held'
 import type { LevelRow } from './models'
 import { sketchOf } from './sketch'
 
 /** Saves of one level that go into the database together, at most. */
 const MOST_TOGETHER = 64
-/**
- * A whole copy is made once there are so many revisions since the last one, more of them for a large level, or once
- * their text is so much of the level's.
- */
-const COPY_AFTER_REVISIONS = 500
-const COPY_LETTERS_A_REVISION = 2_000
-const COPY_AFTER_SHARE = 0.5
-const COPY_AFTER_LETTERS = 256 * 1024
-/** Letters of level text whose ledgers stay in memory, all levels together; the one in use always does. */
-const HELD_LETTERS = 64 * 1024 * 1024
-/** Revisions remembered beside a ledger, and the letters of their patches. */
-const RECENT = 400
-const RECENT_LETTERS = 4 * 1024 * 1024
-/** How far behind a patch may be, and how much of what changed is sent with an answer. */
-const MOST_BEHIND = 5_000
+/** How much of what changed is sent with an answer. */
 const MOST_TOLD = 500
 const MOST_TOLD_LETTERS = 1024 * 1024
 /** What one answer to a question about revisions holds. */
@@ -55,23 +40,6 @@ interface Waiting {
   reject(error: unknown): void
 }
 
-interface Kept extends Revision {
-  readonly letters: number
-}
-
-/** A level in memory: the document at one revision, and what led to it of late. */
-interface Held {
-  readonly ledger: Ledger
-  revision: number
-  /** Letters of the document's text, kept up by what patches add and take away. */
-  letters: number
-  recent: Kept[]
-  recentLetters: number
-  /** Since the last whole copy. */
-  revisionsSince: number
-  lettersSince: number
-}
-
 type Outcome = { saved: Saved } | { error: unknown }
 
 /**
@@ -81,7 +49,7 @@ type Outcome = { saved: Saved } | { error: unknown }
  */
 export class LevelStore {
   private readonly assets: AssetStore
-  private readonly held = new Map<string, Held>()
+  private readonly held: HeldLevels
   private readonly queues = new Map<string, Waiting[]>()
   /** One thing at a time for each level. */
   private readonly turns = new Map<string, Promise<unknown>>()
@@ -91,6 +59,7 @@ export class LevelStore {
     private readonly say: (line: string) => void = () => {},
   ) {
     this.assets = new AssetStore(db)
+    this.held = new HeldLevels(db)
   }
 
   /** The levels on the shelf, newest change first, with what is drawn of them where that is up to date. */
@@ -121,7 +90,7 @@ export class LevelStore {
       const row = await this.row(id)
       let drawn: Pick<LevelSummary, 'counts' | 'sketch' | 'fault'>
       try {
-        const { ledger } = await this.caughtUp(id, row.revision)
+        const { ledger } = await this.held.caughtUp(id, row.revision)
         const count = (record: object) => Object.keys(record).length
         const { routes, waypoints, spawners, solids } = ledger.level
         drawn = {
@@ -165,7 +134,7 @@ export class LevelStore {
   read(id: string): Promise<{ document: Uint8Array; revision: number }> {
     return this.inTurn(id, async () => {
       const row = await this.row(id)
-      const held = await this.caughtUp(id, row.revision)
+      const held = await this.held.caughtUp(id, row.revision)
       const document = new TextEncoder().encode(JSON.stringify(held.ledger.level))
       held.letters = document.byteLength
       return { document, revision: held.revision }
@@ -275,7 +244,8 @@ export class LevelStore {
           else group[i].reject(outcome.error)
         }
       })
-      await this.copyIfDue(id)
+      if (this.held.copyIsDue(id))
+        await this.inTurn(id, () => this.held.copy(id)).catch((error) => this.say(`no copy of ${id}: ${lineOf(error)}`))
     }
     this.queues.delete(id)
   }
@@ -286,7 +256,7 @@ export class LevelStore {
         return await this.db.sequelize.transaction((transaction) => this.write(id, group, transaction))
       } catch (error) {
         // What the ledger took in never reached the database.
-        this.held.delete(id)
+        this.held.forget(id)
         if (databaseFault(error) !== 'collision' || tries === TRIES) throw error
         await new Promise((resolve) => setTimeout(resolve, 10 * tries + randomInt(20)))
       }
@@ -299,7 +269,7 @@ export class LevelStore {
       { replacements: [id], type: QueryTypes.SELECT, transaction },
     )
     if (!head) throw noLevel(id)
-    const held = await this.caughtUp(id, head.revision, transaction)
+    const held = await this.held.caughtUp(id, head.revision, transaction)
     const known = await this.knownEdits(id, group, transaction)
     const now = new Date()
     const rows: {
@@ -328,7 +298,13 @@ export class LevelStore {
         const revision = held.revision + 1
         rows.push({ levelId: id, revision, editId, savedAt: now, patch, inverse, digest })
         if (editId !== null) known.set(editId, { revision, digest })
-        this.remember(held, { revision, savedAt: now.toISOString(), editId, patch: entry.patch, letters: patch.length })
+        this.held.remember(held, {
+          revision,
+          savedAt: now.toISOString(),
+          editId,
+          patch: entry.patch,
+          letters: patch.length,
+        })
         held.letters += patch.length - inverse.length
         outcomes.push({ saved: { id, revision, others } })
       } catch (error) {
@@ -348,7 +324,7 @@ export class LevelStore {
 
   /** Takes a patch into the ledger. @throws HttpProblem, LevelError; the ledger is then as it was */
   private async accept(id: string, held: Held, { base, ops }: Waiting, transaction: Transaction) {
-    const since = await this.since(id, held, base, transaction)
+    const since = await this.held.since(id, held, base, transaction)
     if (since === undefined)
       throw new HttpProblem(
         412,
@@ -393,32 +369,6 @@ export class LevelStore {
     return { entry, others: told(since) }
   }
 
-  /** What changed after a revision, oldest first; undefined when that is not known or too long ago. */
-  private async since(id: string, held: Held, base: number, transaction: Transaction): Promise<Kept[] | undefined> {
-    const behind = held.revision - base
-    if (behind === 0) return []
-    if (behind < 0 || behind > MOST_BEHIND) return undefined
-    if (behind <= held.recent.length) return held.recent.slice(-behind)
-    const all = await this.fetchRevisions(id, base, held.revision, transaction)
-    return all.length === behind ? all : undefined
-  }
-
-  private async fetchRevisions(id: string, after: number, upTo: number, transaction?: Transaction): Promise<Kept[]> {
-    const rows = await this.db.models.RevisionRow.findAll({
-      attributes: ['revision', 'savedAt', 'editId', 'patch'],
-      where: { levelId: id, revision: { [Op.gt]: after, [Op.lte]: upTo } },
-      order: [['revision', 'ASC']],
-      transaction,
-    })
-    return rows.map((r) => ({
-      revision: r.revision,
-      savedAt: r.savedAt.toISOString(),
-      editId: r.editId,
-      patch: JSON.parse(r.patch) as PatchOp[],
-      letters: r.patch.length,
-    }))
-  }
-
   private async knownEdits(id: string, group: readonly Waiting[], transaction: Transaction) {
     const ids = group.flatMap((w) => (w.editId === null ? [] : [w.editId]))
     const rows =
@@ -430,104 +380,6 @@ export class LevelStore {
             transaction,
           })
     return new Map(rows.map((r) => [r.editId!, { revision: r.revision, digest: r.digest }]))
-  }
-
-  private remember(held: Held, kept: Kept): void {
-    held.revision = kept.revision
-    held.recent.push(kept)
-    held.recentLetters += kept.letters
-    while (held.recent.length > 1 && (held.recent.length > RECENT || held.recentLetters > RECENT_LETTERS))
-      held.recentLetters -= held.recent.shift()!.letters
-    held.revisionsSince++
-    held.lettersSince += kept.letters
-  }
-
-  /**
-   * The level in memory, at a revision of the database: caught up by the patches since, or read from the last copy.
-   * @throws LevelError when the document cannot be read
-   */
-  private async caughtUp(id: string, revision: number, transaction?: Transaction): Promise<Held> {
-    const known = this.held.get(id)
-    if (known && known.revision === revision) return this.used(id, known)
-    if (known && known.revision < revision) {
-      const missing = await this.fetchRevisions(id, known.revision, revision, transaction)
-      if (missing.length === revision - known.revision) return this.used(id, this.advance(id, known, missing))
-    }
-    this.held.delete(id)
-    const copy = await this.db.models.CopyRow.findOne({
-      where: { levelId: id, revision: { [Op.lte]: revision } },
-      order: [['revision', 'DESC']],
-      transaction,
-    })
-    if (!copy) throw new LevelError('not-valid', '', 'the document of this level is not in the database')
-    const held: Held = {
-      ledger: new Ledger(readLevel(JSON.parse(copy.document))),
-      revision: copy.revision,
-      letters: copy.document.length,
-      recent: [],
-      recentLetters: 0,
-      revisionsSince: 0,
-      lettersSince: 0,
-    }
-    const missing = await this.fetchRevisions(id, copy.revision, revision, transaction)
-    if (missing.length !== revision - copy.revision)
-      throw new LevelError(
-        'not-valid',
-        '',
-        `revisions ${copy.revision} to ${revision} of this level are not all in the database`,
-      )
-    return this.used(id, this.advance(id, held, missing))
-  }
-
-  private advance(id: string, held: Held, missing: readonly Kept[]): Held {
-    try {
-      for (const kept of missing) {
-        held.ledger.apply(kept.patch as PatchOp[])
-        this.remember(held, kept)
-      }
-    } catch (error) {
-      this.held.delete(id)
-      throw error
-    }
-    return held
-  }
-
-  /** Keeps a level in memory, and lets go of those not used for longest. */
-  private used(id: string, held: Held): Held {
-    this.held.delete(id)
-    this.held.set(id, held)
-    let letters = 0
-    for (const h of this.held.values()) letters += h.letters
-    for (const [other, h] of this.held) {
-      if (letters <= HELD_LETTERS || other === id) break
-      this.held.delete(other)
-      letters -= h.letters
-    }
-    return held
-  }
-
-  /** Writes the whole document when enough has changed since it was last written. That it fails hurts nobody. */
-  private async copyIfDue(id: string): Promise<void> {
-    const held = this.held.get(id)
-    if (!held) return
-    const due =
-      held.revisionsSince >= Math.max(COPY_AFTER_REVISIONS, held.letters / COPY_LETTERS_A_REVISION) ||
-      held.lettersSince > Math.max(COPY_AFTER_LETTERS, held.letters * COPY_AFTER_SHARE)
-    if (due) await this.inTurn(id, () => this.copy(id)).catch((error) => this.say(`no copy of ${id}: ${lineOf(error)}`))
-  }
-
-  private async copy(id: string): Promise<void> {
-    const held = this.held.get(id)
-    if (!held) return
-    const { revision } = held
-    const document = JSON.stringify(held.ledger.level)
-    held.letters = document.length
-    held.revisionsSince = held.lettersSince = 0
-    // The whole is looked at where each patch was only looked at as far as it reached.
-    readLevel(JSON.parse(document))
-    await this.db.models.CopyRow.bulkCreate([{ levelId: id, revision, savedAt: new Date(), document }], {
-      ignoreDuplicates: true,
-    })
   }
 
   /** The changes after a revision, oldest first; as many as one answer holds. */
@@ -549,7 +401,7 @@ export class LevelStore {
       if (i > 0 && letters > PAGE_LETTERS) break
       last = row.revision
     }
-    const rows = await this.fetchRevisions(id, since, last)
+    const rows = await this.held.fetchRevisions(id, since, last)
     return { revisions: rows.map(asRevision), more: last < revision && rows.length > 0 }
   }
 
@@ -568,7 +420,7 @@ export class LevelStore {
         })
       await row.update({ deletedAt: new Date() }, { transaction })
     })
-    this.held.delete(id)
+    this.held.forget(id)
   }
 
   async restore(id: string): Promise<Saved> {

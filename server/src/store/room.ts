@@ -29,8 +29,11 @@ export class Room {
   /** Makes sure that something of a size can be written. @throws HttpProblem 507 when it cannot */
   async assertRoom(bytes = 0): Promise<void> {
     if (this.folder === undefined) return
-    if (!this.known || Date.now() - this.known.at > BELIEVED_MS)
-      this.known = { at: Date.now(), free: await this.free(this.folder) }
+    if (!this.known || Date.now() - this.known.at > BELIEVED_MS) {
+      // A file system that does not tell is no reason to save nothing; the database's own errors are left.
+      const free = await this.free(this.folder).catch(() => Infinity)
+      this.known = { at: Date.now(), free }
+    }
     const { free } = this.known
     if (free - bytes >= this.reserveBytes) return
     throw new HttpProblem(

@@ -91,7 +91,7 @@ export class Keeper {
     if (this.waiting.length > 0) this.events.said('Changes that had not been kept yet are back.')
     this.arrived = since ?? []
     const clashes = this.clashes()
-    if (since === undefined || clashes.length > 0) this.fallOut(clashes)
+    if (since === undefined || clashes.length > 0) this.disagree(clashes)
     else {
       this.settled()
       await keepBatches(this.levelId, this.waiting)
@@ -245,13 +245,13 @@ export class Keeper {
         if (error.problem.status === 412) {
           const changes = error.problem.changes ?? (await this.since(this.head).catch(() => undefined))
           // Without what changed nobody can say whether it is about the same things.
-          if (changes === undefined) return this.fallOut([])
+          if (changes === undefined) return this.disagree([])
           const { base } = batch
           this.takeIn(changes, error.problem.revision ?? this.head)
           if (this.events.busy()) return
           if (!this.inConflict()) this.settled()
           // Refused as late, and yet not late as far as can be told: somebody has to look.
-          if (this.waiting[0] === batch && batch.base === base && !this.inConflict()) this.fallOut([])
+          if (this.waiting[0] === batch && batch.base === base && !this.inConflict()) this.disagree([])
           continue
         }
         await this.refused(batch, error.message)
@@ -310,7 +310,7 @@ export class Keeper {
       return
     }
     const clashes = this.clashes()
-    if (clashes.length > 0) return this.fallOut(clashes)
+    if (clashes.length > 0) return this.disagree(clashes)
     const ops = this.arrived.flatMap((r) => r.patch as PatchOp[])
     this.arrived = []
     this.settled()
@@ -332,7 +332,7 @@ export class Keeper {
     )
   }
 
-  private fallOut(clashes: readonly Clash[]): void {
+  private disagree(clashes: readonly Clash[]): void {
     this.report('conflict')
     this.events.conflict(clashes)
   }
