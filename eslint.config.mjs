@@ -5,7 +5,7 @@ import ts from 'typescript-eslint'
 import { rooms } from './scripts/lint/rooms.mjs'
 
 export default ts.config(
-  { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', 'test-results/**'] },
+  { ignores: ['**/node_modules/**', '**/dist/**', '**/dist.*/**', '.data/**', 'test-results/**'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],
