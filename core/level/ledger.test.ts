@@ -284,7 +284,7 @@ describe('a sheet', () => {
     expect(withExtent(100_000, 100_000)).toThrow(/at most 20 km/)
     expect(withExtent(5, 10_000)).toThrow(/1000 times the other/)
     expect(withExtent(20_000, 20_000)).toThrow(
-      /^settings: would have 400 million reach map columns.*at least 3\.55 m wide/,
+      /^settings: would have 400 million reach map columns.*at least 2\.60 m wide/,
     )
     expect(withExtent(20_000, 20_000, 4)).not.toThrow()
     expect(withExtent(2_000, 2_000, 0.5)).not.toThrow()

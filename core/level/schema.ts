@@ -17,8 +17,8 @@ export const LIMITS = {
   shortestSideM: 1,
   longestSideM: 20_000,
   sideRatio: 1_000,
-  /** Columns a reach map of the whole sheet may have: about what a browser tab has memory for. */
-  columns: 32_000_000,
+  /** Columns a reach map of the whole sheet may have: the browser would run out of memory with more. */
+  columns: 60_000_000,
   /** Half the width and the height of the largest body, metres. */
   bodyRadiusM: 50,
   bodyHeightM: 500,

@@ -1,10 +1,8 @@
-import type { Settings } from '@tidytrail/core/level'
+import { columnsOf, LIMITS, type Settings } from '@tidytrail/core/level'
 
 /** Columns built a second and bytes kept a column, as measured by the benchmarks on two ordinary cores. */
 const COLUMNS_PER_S = 1_100_000
 const BYTES_PER_COLUMN = 26
-/** More columns than this are not worked out: the browser would run out of memory. */
-export const MOST_COLUMNS = 60_000_000
 
 /** What a column width costs, before anyone chooses it. */
 export interface ReachCost {
@@ -17,11 +15,11 @@ export interface ReachCost {
 }
 
 export function reachCost(extent: Settings['extent'], cellM: number): ReachCost {
-  const columns = Math.ceil((extent.maxX - extent.minX) / cellM) * Math.ceil((extent.maxY - extent.minY) / cellM)
+  const columns = columnsOf({ extent, cellM })
   return {
     columns,
     buildS: columns / COLUMNS_PER_S,
     memoryMB: (columns * BYTES_PER_COLUMN) / 1e6,
-    tooMany: columns > MOST_COLUMNS,
+    tooMany: columns > LIMITS.columns,
   }
 }

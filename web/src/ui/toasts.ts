@@ -15,6 +15,9 @@ export const toasts = reactive<Toast[]>([])
 /** Shows a line at the foot of the page for a while, with an action such as "Undo" where there is one. */
 export function toast(text: string, options: { kind?: Toast['kind']; action?: Toast['action'] } = {}): void {
   const id = ++last
+  // The same said again, as with every move of a hand, is said once, and stays as long again.
+  const again = toasts.findIndex((t) => t.text === text && !t.action)
+  if (again >= 0 && !options.action) toasts.splice(again, 1)
   toasts.push({ id, text, kind: options.kind ?? 'plain', action: options.action })
   if (toasts.length > 4) toasts.shift()
   setTimeout(() => dismiss(id), SHOWN_MS)
