@@ -224,3 +224,28 @@ test('a rehearsal is out of date only while the level differs', async ({ page })
   await expect(note).toHaveCount(0)
   await allKept(page)
 })
+
+test('edits made without a connection are not forgotten by leaving the level and coming back', async ({
+  page,
+  context,
+}) => {
+  await newLevel(page)
+  await chosenBlock(page)
+  const name = `Left ${Date.now()}`
+  await page.getByRole('textbox', { name: 'Name of the level' }).fill(name)
+  await page.keyboard.press('Enter')
+  await allKept(page)
+  await context.setOffline(true)
+  await setEast(page, '44')
+  await expect(page.getByTestId('kept')).toContainText('no connection')
+  await page.getByRole('link', { name: 'To the shelf' }).click()
+  await expect(page.getByText(/The shelf cannot be read/)).toBeVisible()
+  await context.setOffline(false)
+  await page.getByRole('button', { name: 'Try again' }).click()
+  await page.getByRole('link', { name, exact: true }).click()
+  await expect(page.getByText('Changes that had not been kept yet are back.')).toBeVisible()
+  await page.keyboard.press('1')
+  await choose(page)
+  await expect(east(page)).toHaveValue('44')
+  await allKept(page)
+})

@@ -87,8 +87,8 @@ class Client {
         this.served.url,
         'GET',
         `/api/levels/${this.levelId}/revisions?since=${this.revision}`,
-      )
-      if (answer.status === 503) {
+      ).catch(() => undefined)
+      if (!answer || answer.status === 503) {
         await pause(200)
         continue
       }

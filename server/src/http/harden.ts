@@ -5,6 +5,8 @@ import { PROBLEM_TITLES, PROBLEM_TYPE, type Problem } from '@tidytrail/contract'
 const HEAD_MS = 20_000
 const WHOLE_MS = 310_000
 const MOST_CONNECTIONS = 1_000
+/** An idle connection is kept longer than those who hold one usually keep it, so that they close it and not this side. */
+const IDLE_MS = 75_000
 
 /** What the parser calls a request it gave up, and how that is answered. */
 const FAULTS: Record<string, [status: number, detail: string]> = {
@@ -16,6 +18,7 @@ const FAULTS: Record<string, [status: number, detail: string]> = {
 export function harden(server: Server): void {
   server.headersTimeout = HEAD_MS
   server.requestTimeout = WHOLE_MS
+  server.keepAliveTimeout = IDLE_MS
   server.maxConnections = MOST_CONNECTIONS
   server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
     if (error.code === 'ECONNRESET' || !socket.writable) return void socket.destroy()

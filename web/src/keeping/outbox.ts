@@ -69,7 +69,10 @@ interface OldOutbox {
   batches: { id: string; ops: PatchOp[] }[]
 }
 
-/** What tabs that no longer live left unsent for a level, in the order it was made; it now belongs to this tab. */
+/**
+ * What was left unsent for a level, in the order it was made: by tabs that no longer live, whose it is no more, and by
+ * this one when it was at the level before.
+ */
 export async function adoptLeftovers(levelId: string): Promise<Batch[]> {
   claim()
   const alive = new Set((await navigator.locks?.query())?.held?.map((l) => l.name))
@@ -77,8 +80,8 @@ export async function adoptLeftovers(levelId: string): Promise<Batch[]> {
   const keys: string[] = []
   for (const [key, value] of (await entries<string, Batch | OldOutbox>(store)).sort(([a], [b]) => (a < b ? -1 : 1))) {
     const [level, tab] = key.split('/')
-    if (level !== levelId || tab === tabId || alive.has(`tidytrail-tab-${tab}`)) continue
-    keys.push(key)
+    if (level !== levelId || (tab !== tabId && alive.has(`tidytrail-tab-${tab}`))) continue
+    if (tab !== tabId) keys.push(key)
     const batches: Batch[] =
       'batches' in value
         ? value.batches.map((b) => ({ ...b, label: 'Earlier changes', base: value.revision, sent: true }))
