@@ -28,27 +28,29 @@ export async function* steadily(req: Request, pace: Pace): AsyncGenerator<Buffer
   const began = Date.now()
   let total = 0
   let atLast = 0
-  let late: HttpProblem | undefined
+  let giveUp: (problem: HttpProblem) => void
+  const late = new Promise<never>((_, reject) => (giveUp = reject))
+  late.catch(() => {})
   const watch = setInterval(() => {
     const ms = Date.now() - began
     const stalled = total === atLast || (total * 1000) / ms < pace.leastRate
     atLast = total
     if (stalled)
-      late = new HttpProblem(408, `only ${total} bytes came in ${Math.round(ms / 1000)} s; the request was given up`)
-    else if (ms > pace.mostMs) late = new HttpProblem(408, `the body took longer than ${pace.mostMs / 1000} s`)
-    if (late) req.destroy(late)
+      giveUp(new HttpProblem(408, `only ${total} bytes came in ${Math.round(ms / 1000)} s; the request was given up`))
+    else if (ms > pace.mostMs) giveUp(new HttpProblem(408, `the body took longer than ${pace.mostMs / 1000} s`))
   }, pace.graceMs)
   watch.unref()
+  // Stepped by hand: leaving a loop over it would cut the connection before the answer is through.
+  const parts = (req as AsyncIterable<Buffer>)[Symbol.asyncIterator]()
   try {
-    for await (const part of req as AsyncIterable<Buffer>) {
-      total += part.byteLength
-      yield part
+    for (;;) {
+      const { done, value } = await Promise.race([parts.next(), late])
+      if (done) return
+      total += value.byteLength
+      yield value
     }
   } catch (error) {
-    throw (
-      late ??
-      ((error as NodeJS.ErrnoException).code === 'ECONNRESET' ? new HttpProblem(400, 'the body was cut off') : error)
-    )
+    throw (error as NodeJS.ErrnoException).code === 'ECONNRESET' ? new HttpProblem(400, 'the body was cut off') : error
   } finally {
     clearInterval(watch)
   }

@@ -265,6 +265,14 @@ it('frees the hand when a drag ends, so that what others did comes in', () => {
   expect(keeper.freed).toBe(1)
 })
 
+it('keeps the drag under way when the level is replaced under the hand', () => {
+  grid(7, 'drag')
+  keeper.events!.replaced({ ...blankLevel('Anew'), note: 'theirs' }, 'why')
+  expect(store.doc).toMatchObject({ name: 'Anew', note: 'theirs', settings: { gridM: 7 } })
+  store.release()
+  expect(keeper.sent.at(-1)).toEqual([{ op: 'replace', path: '/settings/gridM', value: 7 }])
+})
+
 it('shows what was set aside, and says so when it cannot be put back', async () => {
   keeper.events!.aside([{ id: 'a', label: 'Change', ops: [], why: 'why' }])
   expect(store.aside).toHaveLength(1)

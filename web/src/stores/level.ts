@@ -85,8 +85,7 @@ export const useLevelStore = defineStore('level', () => {
         toast(why)
       },
       replaced(next, why) {
-        level.value = next
-        held = undefined
+        level.value = withHeld(next)
         tell('anew')
         toast(why)
       },
@@ -116,6 +115,16 @@ export const useLevelStore = defineStore('level', () => {
     keeper?.close()
     keeper = undefined
     level.value = undefined
+  }
+
+  /** A level with the drag under way on top, as long as it still fits. */
+  function withHeld(next: Level): Level {
+    try {
+      return held ? applyPatch(next, held.ops) : next
+    } catch {
+      held = undefined
+      return next
+    }
   }
 
   /** Why a level may not become what an edit would make of it, in words; undefined when it may. */
