@@ -1,26 +1,11 @@
-import { Document, WebIO } from '@gltf-transform/core'
+import { WebIO } from '@gltf-transform/core'
 import { encode } from 'fast-png'
 import { describe, expect, it } from 'vitest'
 import { blankLevel, readLevel, type Level } from '@tidytrail/core/level'
+import { squareGlb } from '@tidytrail/core/testing'
 import { makeFromGeo, pictureHead, readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '.'
 
 const metres = { upAxis: 'z', scale: 1 } as const
-
-/** A glTF file of one square of two triangles, standing where its node is. */
-async function square(change: (d: Document) => void = () => {}): Promise<Uint8Array> {
-  const d = new Document()
-  const buffer = d.createBuffer()
-  const accessor = (type: 'VEC3' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>) =>
-    d.createAccessor().setType(type).setArray(array).setBuffer(buffer)
-  const primitive = d
-    .createPrimitive()
-    .setAttribute('POSITION', accessor('VEC3', Float32Array.from([0, 0, 0, 2, 0, 0, 2, 0, -3, 0, 0, -3])))
-    .setIndices(accessor('SCALAR', Uint16Array.from([0, 1, 2, 0, 2, 3])))
-  const node = d.createNode('Deck').setMesh(d.createMesh().addPrimitive(primitive)).setTranslation([10, 5, 0])
-  d.createScene().addChild(node)
-  change(d)
-  return new WebIO().writeBinary(d)
-}
 
 /** The JSON of a binary glTF file changed, its lengths kept right. */
 function withJson(glb: Uint8Array, change: (json: Record<string, never>) => void): Uint8Array {
@@ -42,7 +27,7 @@ function withJson(glb: Uint8Array, change: (json: Record<string, never>) => void
 
 describe('glTF', () => {
   it('comes in with nodes applied, turned from y up to z up, and scaled', async () => {
-    const { box, mesh, repairs } = await readGltf(await square(), { upAxis: 'y', scale: 2 })
+    const { box, mesh, repairs } = await readGltf(await squareGlb(), { upAxis: 'y', scale: 2 })
     // x stays, height was y, and what lay towards −z now lies north.
     expect([...box.min]).toEqual([20, 0, 10])
     expect([...box.max]).toEqual([24, 6, 10])
@@ -56,12 +41,12 @@ describe('glTF', () => {
       const [a, b, c] = [i[0] * 3, i[1] * 3, i[2] * 3]
       return (p[b] - p[a]) * (p[c + 1] - p[a + 1]) - (p[b + 1] - p[a + 1]) * (p[c] - p[a]) > 0
     }
-    expect(await up(await square())).toBe(true)
-    expect(await up(await square((d) => d.getRoot().listNodes()[0].setScale([-1, 1, 1])))).toBe(true)
+    expect(await up(await squareGlb())).toBe(true)
+    expect(await up(await squareGlb((d) => d.getRoot().listNodes()[0].setScale([-1, 1, 1])))).toBe(true)
   })
 
   it('with its buffers inside as text is read the same', async () => {
-    const glb = await square()
+    const glb = await squareGlb()
     const { json, resources } = await new WebIO().binaryToJSON(glb)
     const data = Buffer.from(Object.values(resources)[0]).toString('base64')
     const text = JSON.stringify({
@@ -91,12 +76,12 @@ describe('glTF', () => {
       /KHR_something is needed/,
     ],
   ])('%s is refused, saying where', async (_what, spoil, message) => {
-    const bytes = spoil(await square())
+    const bytes = spoil(await squareGlb())
     await expect(readGltf(bytes, metres)).rejects.toThrow(message)
   })
 
   it('with a coordinate that is no number names the node and vertex', async () => {
-    const bytes = await square((d) => d.getRoot().listAccessors()[0].setElement(2, [NaN, 0, 0]))
+    const bytes = await squareGlb((d) => d.getRoot().listAccessors()[0].setElement(2, [NaN, 0, 0]))
     await expect(readGltf(bytes, metres)).rejects.toThrow('node “Deck”, part 1, vertex 2: has a coordinate that is not')
   })
 })

@@ -2,9 +2,9 @@
  * Readers under fire: files changed at random are read, or refused by one sentence that says where. A share of it runs
  * with the other tests; `npm run fuzz` runs more, from a seed that is printed.
  */
-import { Document, WebIO } from '@gltf-transform/core'
-import { LevelError, readLevel, readLevelFile, writeLevelFile, levelSchema, blankLevel } from '@tidytrail/core/level'
-import { mutatedBytes, mutatedJson, mutatedText, type Chance } from '@tidytrail/core/testing'
+import { WebIO } from '@gltf-transform/core'
+import { LevelError, readLevel, readLevelFile, writeLevelFile } from '@tidytrail/core/level'
+import { mutatedBytes, mutatedJson, mutatedText, smallLevel, squareGlb, type Chance } from '@tidytrail/core/testing'
 import { encode } from 'fast-png'
 import { zlibSync } from 'fflate'
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus'
@@ -31,20 +31,12 @@ const chance = (seed: number): Chance => {
   return () => (generator.next() >>> 0) / 0x100000000
 }
 
-async function glb(): Promise<Uint8Array> {
-  const d = new Document()
-  const buffer = d.createBuffer()
-  const accessor = (type: 'VEC3' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>) =>
-    d.createAccessor().setType(type).setArray(array).setBuffer(buffer)
-  const primitive = d
-    .createPrimitive()
-    .setAttribute('POSITION', accessor('VEC3', Float32Array.from([0, 0, 0, 2, 0, 0, 2, 0, -3, 0, 0, -3])))
-    .setIndices(accessor('SCALAR', Uint16Array.from([0, 1, 2, 0, 2, 3])))
-  const mesh = d.createMesh().addPrimitive(primitive)
-  const child = d.createNode('Rail').setMesh(mesh).setScale([1, 2, 1])
-  d.createScene().addChild(d.createNode('Deck').setMesh(mesh).setTranslation([10, 5, 0]).addChild(child))
-  return new WebIO().writeBinary(d)
-}
+/** A mesh shown by two nodes, one within the other. */
+const glb = () =>
+  squareGlb((d) => {
+    const [node] = d.getRoot().listNodes()
+    node.addChild(d.createNode('Rail').setMesh(node.getMesh()).setScale([1, 2, 1]))
+  })
 
 /** The same file as JSON with its buffer inside. */
 async function gltf(): Promise<Record<string, unknown>> {
@@ -56,51 +48,7 @@ async function gltf(): Promise<Record<string, unknown>> {
   }
 }
 
-const level = levelSchema.parse({
-  ...blankLevel('Fuzzed'),
-  waypoints: { wp_a: { at: [0, 0, 0] }, wp_b: { at: [9, 0, 0], tags: ['x'] } },
-  links: { ln_a: { fromId: 'wp_a', toId: 'wp_b' } },
-  routes: {
-    rt_a: {
-      name: 'R',
-      stops: { st_a: { waypointId: 'wp_a' }, st_b: { waypointId: 'wp_b' } },
-      order: ['st_a', 'st_b'],
-      linkIds: ['ln_a'],
-    },
-  },
-  solids: {
-    sd_a: {
-      shape: 'prism',
-      name: 'S',
-      ring: [
-        [0, 0],
-        [4, 0],
-        [4, 4],
-      ],
-      baseM: 0,
-      heightM: 3,
-    },
-  },
-  ground: {
-    heights: {
-      originX: 0,
-      originY: 0,
-      spacingM: 10,
-      rows: [
-        [0, 1],
-        [2, 3],
-      ],
-    },
-  },
-  spawners: { sp_a: { name: 'S', at: [0, 0, 0], profileId: 'pf_warden', briefId: 'br_a' } },
-  briefs: {
-    br_a: {
-      name: 'B',
-      steps: { bs_a: { kind: 'follow-route', routeId: 'rt_a' }, bs_b: { kind: 'pause', forS: 2 } },
-      order: ['bs_a', 'bs_b'],
-    },
-  },
-})
+const level = smallLevel()
 const oldLevel = {
   format: 'tidytrail-level',
   version: 0,

@@ -1,58 +1,10 @@
 import fc from 'fast-check'
 import jsonPatch, { type Operation } from 'fast-json-patch'
+import { smallLevel } from '@tidytrail/core/testing'
 import { describe, expect, it } from 'vitest'
-import {
-  assertEdited,
-  blankLevel,
-  Ledger,
-  LevelError,
-  levelSchema,
-  readLevel,
-  unitAt,
-  type IncomingOp,
-  type Level,
-} from '.'
+import { assertEdited, blankLevel, Ledger, LevelError, readLevel, unitAt, type IncomingOp, type Level } from '.'
 
-const start = (): Level =>
-  levelSchema.parse({
-    ...blankLevel('Ledger'),
-    waypoints: { wp_a: { at: [0, 0, 0] }, wp_b: { at: [9, 0, 0] }, wp_c: { at: [9, 9, 0], tags: ['x', 'y'] } },
-    links: { ln_a: { fromId: 'wp_a', toId: 'wp_b' } },
-    routes: {
-      rt_a: {
-        name: 'Round',
-        stops: { st_a: { waypointId: 'wp_a' }, st_b: { waypointId: 'wp_b' } },
-        order: ['st_a', 'st_b'],
-        linkIds: ['ln_a'],
-      },
-    },
-    solids: {
-      sd_a: { shape: 'box', name: 'Crate', at: [5, 5], sizeX: 1, sizeY: 1, baseM: 0, heightM: 1 },
-      sd_b: {
-        shape: 'prism',
-        name: 'Shed',
-        ring: [
-          [0, 0],
-          [4, 0],
-          [4, 4],
-        ],
-        baseM: 0,
-        heightM: 3,
-      },
-    },
-    ground: {
-      heights: {
-        originX: 0,
-        originY: 0,
-        spacingM: 10,
-        rows: [
-          [0, 1],
-          [2, 3],
-          [4, 5],
-        ],
-      },
-    },
-  })
+const start = smallLevel
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const refusal = (ops: IncomingOp[], of = start()): LevelError => {
   const before = copy(of)
