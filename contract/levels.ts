@@ -68,7 +68,10 @@ export const revisionListSchema = z.object({
 export const savedSchema = z.object({
   id: levelKeySchema,
   revision: z.number().int(),
-  /** What others changed between the revision the patch was made on and this one; null when it is too much to send. */
+  /**
+   * What others changed between the revision the patch was made on and this one; null when that is too much to send, or
+   * the patch had been kept before: it can be asked for.
+   */
   others: z.array(revisionSchema).nullable().default([]),
 })
 export type Saved = z.output<typeof savedSchema>

@@ -289,7 +289,8 @@ export class LevelStore {
         if (before) {
           if (before.digest !== null && before.digest !== digest)
             throw new HttpProblem(422, `the edit id ${editId} was used for another change; nothing was changed`)
-          outcomes.push({ saved: { id, revision: before.revision, others: [] } })
+          // What came before it then is not told now.
+          outcomes.push({ saved: { id, revision: before.revision, others: null } })
           continue
         }
         const { entry, others } = await this.accept(id, held, waiting, transaction)

@@ -42,7 +42,7 @@ function save(revision: number, editId: string, ops: PatchOp[]) {
   server.saves++
   if (server.full) throw problem(507, 'the disk is full')
   const known = server.revisions.find((r) => r.editId === editId)
-  if (known) return { id: 'lv_test', revision: known.revision, others: [] }
+  if (known) return { id: 'lv_test', revision: known.revision, others: null }
   const others = server.revisions.filter((r) => r.revision > revision)
   if (others.some((r) => patchesTouch(ops, r.patch)))
     throw problem(412, 'stale', { revision: server.revisions.length + 1, changes: copyOf(others) })
@@ -223,6 +223,52 @@ describe('the keeper', () => {
     keeper.close()
   })
 
+  it('takes in what others had changed before a save whose answer was lost', async () => {
+    const { keeper, told, edit } = await tab()
+    elsewhere(note('theirs'))
+    server.loseAnswers = 1
+    edit(rename('Mine'))
+    await settle(10_000)
+    expect(server.level).toMatchObject({ name: 'Mine', note: 'theirs' })
+    expect(told.level).toEqual(server.level)
+    // And what it saves next is made on all of that: it overwrites nothing unseen.
+    elsewhere(note('theirs again'))
+    edit(note('mine'))
+    await settle()
+    expect(told.conflict).toEqual([{ path: '/note', mine: 'mine', theirs: 'theirs again' }])
+    keeper.close()
+  })
+
+  it('knows its own changes again when it only hears of them later', async () => {
+    const { keeper, told, edit } = await tab()
+    elsewhere(note('theirs'))
+    server.loseAnswers = 1
+    edit(rename('Mine'))
+    await settle(300)
+    edit(rename('Mine too'))
+    await settle(20_000)
+    expect(told.conflict).toBeUndefined()
+    expect(server.level).toMatchObject({ name: 'Mine too', note: 'theirs' })
+    expect(told.level).toEqual(server.level)
+    keeper.close()
+  })
+
+  it('looks once more when others change the same again while somebody decides', async () => {
+    const { keeper, told, edit } = await tab()
+    elsewhere(rename('Theirs'))
+    edit(rename('Mine'))
+    await settle()
+    elsewhere(rename('Theirs again'))
+    await keeper.resolve('mine')
+    await settle()
+    expect(server.level.name).toBe('Theirs again')
+    expect(told.conflict?.at(-1)).toMatchObject({ theirs: 'Theirs again' })
+    await keeper.resolve('mine')
+    await settle()
+    expect(server.level.name).toBe('Mine')
+    keeper.close()
+  })
+
   it('takes in what others changed when it is something else, with its own save', async () => {
     const { keeper, told, edit } = await tab()
     elsewhere(note('theirs'))
@@ -363,6 +409,16 @@ describe('the keeper', () => {
     keeper.close()
   })
 
+  it('does not take what an earlier tab left for a quarrel with what had arrived of it', async () => {
+    elsewhere(rename('First'), 'batch-arrived')
+    outbox.leftovers = [batch('batch-arrived', rename('First')), batch('batch-left', rename('Second'))]
+    const { keeper, told } = await tab()
+    expect(told.conflict).toBeUndefined()
+    await settle()
+    expect(server.level.name).toBe('Second')
+    keeper.close()
+  })
+
   it('asks about what an earlier tab left when others have changed the same since', async () => {
     elsewhere(rename('Theirs'))
     outbox.leftovers = [batch('batch-left', rename('Left behind'))]
@@ -429,6 +485,13 @@ describe('the keeper', () => {
         }
         for (const t of tabs) expect(t.told.states.at(-1)).toBe('kept')
         expect(tabs[2].told.level).toEqual(server.level)
+        for (const t of tabs.slice(0, 2)) {
+          t.edit(note(`${Math.random()}`))
+          await settle(5_000)
+          if (t.told.conflict) await t.keeper.resolve('mine')
+          await settle(5_000)
+          expect(t.told.level).toEqual(server.level)
+        }
         expect(outbox.batches.size).toBe(0)
         expect(new Set(server.revisions.map((r) => r.editId)).size).toBe(server.revisions.length)
         for (const m of Object.values(server.level.markers)) if (m.name !== '') expect(made).toContain(m.name)

@@ -49,6 +49,8 @@ export class Keeper {
   private arrived: Revision[] = []
   private head = 0
   private setAside: Aside[] = []
+  /** Batches of this tab that have arrived: their revisions are nobody else's. */
+  private readonly done = new Set<string>()
   private sending: Promise<void> | undefined
   private timer: ReturnType<typeof setTimeout> | undefined
   private failures = 0
@@ -89,7 +91,8 @@ export class Keeper {
       }
     }
     if (this.waiting.length > 0) this.events.said('Changes that had not been kept yet are back.')
-    this.arrived = since ?? []
+    for (const batch of left) if (arrived.has(batch.id)) this.done.add(batch.id)
+    this.arrived = (since ?? []).filter((r) => !this.done.has(r.editId ?? ''))
     const clashes = this.clashes()
     if (since === undefined || clashes.length > 0) this.disagree(clashes)
     else {
@@ -124,6 +127,14 @@ export class Keeper {
 
   /** Settles a conflict: put the own changes on top of theirs, or let those go that are about the same things. */
   async resolve(how: 'mine' | 'theirs'): Promise<void> {
+    const shown = this.arrived.length
+    const newer = await this.since(this.head)
+    this.arrived.push(...(newer ?? []).filter((r) => !this.done.has(r.editId ?? '')))
+    if (newer && newer.length > 0) this.head = newer.at(-1)!.revision
+    if (shown > 0 && this.arrived.length > shown && this.clashesWith(this.arrived.slice(shown)).length > 0) {
+      this.events.said('It has changed again meanwhile; look once more.')
+      return this.disagree(this.clashes())
+    }
     const theirs = this.arrived.flatMap((r) => r.patch as PatchOp[])
     const { level, revision } = await fetchLevel(this.levelId)
     const dropped: Batch[] = []
@@ -175,10 +186,9 @@ export class Keeper {
     const aside = this.setAside.find((a) => a.id === id)
     if (!aside) return
     const ops = [...aside.ops]
-    const next = soundly(level, ops)
-    await this.letGo(id)
-    this.events.replaced(next, 'Put back.')
+    this.events.replaced(soundly(level, ops), 'Put back.')
     this.add(ops, aside.label)
+    await this.letGo(id)
   }
 
   /** Lets changes that were set aside go. */
@@ -266,10 +276,13 @@ export class Keeper {
   }
 
   private async accepted(batch: Batch, revision: number, others: Revision[] | null): Promise<void> {
+    this.done.add(batch.id)
     this.waiting = this.waiting.filter((b) => b !== batch)
     await dropBatches(this.levelId, [batch])
     if (!this.closed) this.channel.postMessage({ levelId: this.levelId, revision })
-    const theirs = others ?? (await this.since(batch.base))?.filter((r) => r.revision < revision)
+    // One that was sent before, and whose answer was lost, is not told what came before it.
+    const told = others !== null && others.length === revision - batch.base - 1
+    const theirs = told ? others : (await this.since(this.head))?.filter((r) => r.revision < revision)
     if (theirs === undefined) return this.fetchAnew('Changes made elsewhere were taken in.')
     // A batch sent again was kept at a revision of the past.
     if (revision > this.head) {
@@ -294,10 +307,10 @@ export class Keeper {
 
   /** Takes in what others changed up to a revision, unless something waiting is about the same things. */
   private takeIn(theirs: readonly Revision[], head: number): void {
-    const own = new Set(this.waiting.map((b) => b.id))
-    const news = theirs.filter((r) => r.revision > this.head && !own.has(r.editId ?? ''))
     // A batch of one's own among them has arrived, though its answer did not.
     const done = this.waiting.filter((b) => theirs.some((r) => r.editId === b.id))
+    for (const batch of done) this.done.add(batch.id)
+    const news = theirs.filter((r) => r.revision > this.head && !this.done.has(r.editId ?? ''))
     if (done.length > 0) {
       this.waiting = this.waiting.filter((b) => !done.includes(b))
       void dropBatches(this.levelId, done)
@@ -325,10 +338,13 @@ export class Keeper {
   }
 
   private clashes(): Clash[] {
-    const theirs = this.arrived.flatMap((r) => r.patch as PatchOp[])
+    return this.clashesWith(this.arrived)
+  }
+
+  private clashesWith(revisions: readonly Revision[]): Clash[] {
     return clashesOf(
       this.waiting.flatMap((b) => b.ops),
-      theirs,
+      revisions.flatMap((r) => r.patch as PatchOp[]),
     )
   }
 
