@@ -15,6 +15,8 @@ export const PACE: Pace = { graceMs: 10_000, leastRate: 16 * 1024, mostMs: 300_0
 
 /** Bytes of request bodies that may be in memory at once, all requests together. */
 const MOST_IN_MEMORY = 384 * 1024 * 1024
+/** Room a body of unknown length begins with. */
+const FIRST_BYTES = 64 * 1024
 /** Uploads that are laid aside on disk at once. */
 const MOST_UPLOADS = 16
 
@@ -60,31 +62,31 @@ export async function* steadily(req: Request, pace: Pace): AsyncGenerator<Buffer
 export async function wholeBody(req: Request, limit: number, pace: Pace): Promise<Uint8Array<ArrayBuffer>> {
   const tooLarge = () =>
     new HttpProblem(413, `the request is larger than the ${Math.round(limit / 1024 / 1024)} MB this server takes here`)
-  const length = Number(req.headers['content-length'] ?? 0)
+  const length = Number(req.headers['content-length'] ?? NaN)
   if (length > limit) throw tooLarge()
-  const parts: Buffer[] = []
+  // Put together while it comes, so that nothing stands still when all of it is there.
+  let whole = new Uint8Array(Number.isFinite(length) ? length : FIRST_BYTES)
   let total = 0
   let counted = 0
   try {
     for await (const part of steadily(req, pace)) {
-      total += part.byteLength
-      if (total > limit) throw tooLarge()
+      if (total + part.byteLength > limit) throw tooLarge()
       if (inMemory + part.byteLength > MOST_IN_MEMORY)
         throw new HttpProblem(503, 'too many large requests at once; nothing was changed, try again')
       inMemory += part.byteLength
       counted += part.byteLength
-      parts.push(part)
+      if (total + part.byteLength > whole.byteLength) {
+        const longer = new Uint8Array(Math.min(limit, Math.max(whole.byteLength * 2, total + part.byteLength)))
+        longer.set(whole)
+        whole = longer
+      }
+      whole.set(part, total)
+      total += part.byteLength
     }
   } finally {
     inMemory -= counted
   }
-  const whole = new Uint8Array(total)
-  let at = 0
-  for (const part of parts) {
-    whole.set(part, at)
-    at += part.byteLength
-  }
-  return whole
+  return total === whole.byteLength ? whole : whole.slice(0, total)
 }
 
 /** Lets only so many uploads in at once. */
