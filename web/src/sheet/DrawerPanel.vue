@@ -86,17 +86,19 @@ const ticks = computed(() =>
                     : 'The checks are being run'
         }}
       </h2>
-      <div class="ml-auto flex gap-4" role="tablist">
-        <button
-          v-for="t in tabs"
-          :key="t.id"
-          role="tab"
-          :aria-selected="tab === t.id"
-          :class="tab === t.id ? 'font-bold underline underline-offset-4' : 'text-faded'"
-          @click="((sheet.drawerTab = t.id), (sheet.panels.drawer = true))"
-        >
-          {{ t.name }}
-        </button>
+      <div class="ml-auto flex gap-4">
+        <div class="flex gap-4" role="tablist" aria-label="What the drawer shows">
+          <button
+            v-for="t in tabs"
+            :key="t.id"
+            role="tab"
+            :aria-selected="tab === t.id"
+            :class="tab === t.id ? 'font-bold underline underline-offset-4' : 'text-faded'"
+            @click="((sheet.drawerTab = t.id), (sheet.panels.drawer = true))"
+          >
+            {{ t.name }}
+          </button>
+        </div>
         <button
           class="btn-quiet px-0!"
           :aria-label="sheet.panels.drawer ? 'Fold the drawer' : 'Open the drawer'"
