@@ -58,7 +58,7 @@ export async function backup(url: string, target: string | undefined, say: Say):
     if (ran.status !== 0) throw new Error(`the backup failed: ${lastLine(ran.output)}`)
     if (!(await isWhole(aside))) throw new Error('the backup is cut off; nothing was written')
     renameSync(aside, file)
-    say(`${file}: ${(statSync(file).size / 1e6).toFixed(1)} MB, whole`)
+    say(`${file}: ${Math.ceil(statSync(file).size / 1000).toLocaleString('en')} kB, whole`)
     return file
   } finally {
     rmSync(aside, { force: true })
