@@ -17,7 +17,7 @@ import {
 import { connect } from 'node:net'
 import { tmpdir, userInfo } from 'node:os'
 import path from 'node:path'
-import { commandLine, end, isAlive, pause, run, takeLock } from './processes.mjs'
+import { end, pause, processesWith, run, takeLock } from './processes.mjs'
 
 const NAME = 'tidytrail'
 /** Beside the database itself: where a backup is put together, and where what it replaces goes. */
@@ -176,12 +176,10 @@ async function startLocked(mariadbd, root, release, { say, signal, onExit, wrap 
   const secretFile = path.join(root, 'secret')
   const socket = socketOf(root)
 
-  // Who had the lock before may have been killed and have left its database running.
-  const left = existsSync(pidFile) ? Number(readFileSync(pidFile, 'utf8')) : 0
-  if (left > 0 && isAlive(left) && commandLine(left).includes(`--datadir=${files}`)) {
-    say('stopping the database an earlier start left running …')
-    await end(left, STOP_MS)
-  }
+  // Who had the lock before may have been killed and have left its database running, or the making of it.
+  const left = processesWith((word) => word === `--datadir=${files}` || word.startsWith(`--datadir=${files}.`))
+  if (left.length > 0) say('stopping the database an earlier start left running …')
+  await Promise.all(left.map((pid) => end(pid, STOP_MS)))
   rmSync(pidFile, { force: true })
 
   // Files without our database in them are those of a start that was killed while it made them.

@@ -1,6 +1,6 @@
 /** Processes: run to their end, told from strangers, stopped for certain. Plain Node, nothing installed needed. */
 import { spawn } from 'node:child_process'
-import { readFileSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
 import { createServer, connect } from 'node:net'
 import { createHash } from 'node:crypto'
 
@@ -71,6 +71,13 @@ export function commandLine(pid) {
   } catch {
     return []
   }
+}
+
+/** The processes one of whose words passes a test. @param {(word: string) => boolean} fits @returns {number[]} */
+export function processesWith(fits) {
+  return readdirSync('/proc')
+    .map(Number)
+    .filter((pid) => pid > 0 && pid !== process.pid && commandLine(pid).some(fits) && isAlive(pid))
 }
 
 export const pause = (/** @type {number} */ ms) => new Promise((resolve) => setTimeout(resolve, ms))

@@ -17,10 +17,10 @@ const LATEST_MS = 4_500
 /** How long everything may take to be gone after an end that was asked for. */
 const GONE_MS = 15_000
 
-async function gone(folder: string, ms: number): Promise<number[]> {
+async function gone(folder: string, ms: number, but: ReadonlySet<number> = new Set()): Promise<number[]> {
   const deadline = Date.now() + ms
   for (;;) {
-    const left = processesOf(folder)
+    const left = processesOf(folder).filter((pid) => !but.has(pid))
     if (left.length === 0 || Date.now() > deadline) return left
     await pause(50)
   }
@@ -63,6 +63,8 @@ export async function attackStarts(times: number, seed: number): Promise<StartsR
         await gone(folder, GONE_MS)
         rmSync(path.join(folder, 'mariadb'), { recursive: true, force: true })
       }
+      // What a start that was killed has left is for the next that gets so far; not for one that is ended before.
+      const before = new Set(processesOf(folder))
       const child = start()
       let said = ''
       child.stdout.on('data', (part) => (said += part))
@@ -77,7 +79,7 @@ export async function attackStarts(times: number, seed: number): Promise<StartsR
       child.kill(signal)
       await over
       if (signal !== 'SIGKILL') {
-        const left = await gone(folder, GONE_MS)
+        const left = await gone(folder, GONE_MS, before)
         slowestEndMs = Math.max(slowestEndMs, Date.now() - began)
         if (left.length > 0) faults.push(`${where}: left are ${left.map(named).join('; ')}`)
         for (const pid of left) process.kill(pid, 'SIGKILL')
