@@ -4,7 +4,7 @@ import { listPath, pointerKeys, pointerOf, valueAt, type PatchOp } from './patch
 import { assertTame, isHostileKey, mostThings } from './read'
 import { assertOrder, ORDERED, references, visitReferences } from './references'
 import type { Level } from './schema'
-import { assertUnits } from './units'
+import { assertUnits, sameValue } from './units'
 
 /** One operation of a JSON Patch (RFC 6902) as it comes in: any of the six. */
 export type IncomingOp =
@@ -79,7 +79,7 @@ export class Ledger {
     switch (op.op) {
       case 'test': {
         const { found, value } = this.find(op.path)
-        if (!found || !sameJson(value, op.value)) throw refused(`the value at ${op.path.slice(0, 80)} is another`)
+        if (!found || !sameValue(value, op.value)) throw refused(`the value at ${op.path.slice(0, 80)} is another`)
         return
       }
       case 'remove':
@@ -266,18 +266,6 @@ function countUpTo(value: unknown, most: number): number {
   }
   visit(value)
   return n
-}
-
-const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b))
-
-function sorted(value: unknown): unknown {
-  if (typeof value !== 'object' || value === null) return value
-  if (Array.isArray(value)) return value.map(sorted)
-  return Object.fromEntries(
-    Object.keys(value)
-      .sort()
-      .map((k) => [k, sorted((value as Keyed)[k])]),
-  )
 }
 
 /** The places a patch reads or writes, for `placeBothTouch`; where a list changes its length, the list as a whole. */

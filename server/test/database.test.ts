@@ -7,6 +7,7 @@ import { createConnection } from 'mariadb'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startDatabase, type RunningDatabase } from '../../scripts/database.mjs'
 import { isAlive, takeLock } from '../../scripts/processes.mjs'
+import { databaseFault } from '../src/http/problem'
 import { connect, openDatabase } from '../src/store/database'
 import { LevelStore } from '../src/store/levels'
 
@@ -198,6 +199,7 @@ it('says at once when the database ends by itself', async () => {
 
 it('a fault of the connection is told from a refusal', async () => {
   const nobody = connect(`mariadb://tidytrail:x@localhost/tidytrail?socketPath=${encodeURIComponent('/nowhere/s')}`)
-  await expect(new LevelStore(nobody).isEmpty()).rejects.toThrow()
+  const error: unknown = await new LevelStore(nobody).isEmpty().catch((e: unknown) => e)
+  expect(databaseFault(error)).toBe('no-connection')
   await nobody.close()
 })

@@ -2,7 +2,8 @@ import { createReadStream, createWriteStream, existsSync, renameSync, rmSync, st
 import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
-import { clientOf, clientProgram, lastLine, nameOf, run, type Say } from './clients'
+import { run } from '../../../scripts/processes.mjs'
+import { clientOf, clientProgram, lastLine, nameOf, type Say } from './clients'
 
 /** The tables a backup holds. */
 export const TABLES = ['levels', 'revisions', 'copies', 'summaries', 'assets', 'asset_chunks', 'migrations'] as const

@@ -1,7 +1,6 @@
 import { existsSync } from 'node:fs'
 import path from 'node:path'
 import { answers, findProgram, installPackages, privateUrl, startDatabase } from '../../../scripts/database.mjs'
-import { run } from '../../../scripts/processes.mjs'
 
 export type Say = (line: string) => void
 
@@ -57,5 +56,3 @@ export async function clientProgram(program: string, say: Say): Promise<string> 
 
 /** The last line a program printed. */
 export const lastLine = (output: string): string => output.trim().split('\n').pop() ?? ''
-
-export { run }

@@ -3,10 +3,11 @@ import path from 'node:path'
 import { createGunzip } from 'node:zlib'
 import { Op, QueryTypes, type Sequelize } from 'sequelize'
 import { INCOMING, OUTGOING } from '../../../scripts/database.mjs'
+import { run } from '../../../scripts/processes.mjs'
 import { connect, openDatabase } from '../store/database'
 import { LevelStore } from '../store/levels'
 import { isWhole, TABLES } from './backup'
-import { beside, clientOf, clientProgram, lastLine, nameOf, run, type Say } from './clients'
+import { beside, clientOf, clientProgram, lastLine, nameOf, type Say } from './clients'
 
 /**
  * Brings back what a backup holds. It is put together beside what is there, brought up to date, and takes its place in
@@ -23,7 +24,7 @@ export async function restore(url: string, source: string, replace: boolean, say
   const live = connect(url, 1)
   const run1 = (sql: string) => live.sequelize.query(sql)
   try {
-    const there = await revisionsIn(live.sequelize, name)
+    let there = await revisionsIn(live.sequelize, name)
     const shown = [...there.values()].filter((l) => !l.deleted).length
     if (shown > 0 && !replace)
       throw new Error(
@@ -45,14 +46,16 @@ export async function restore(url: string, source: string, replace: boolean, say
     let count: number
     try {
       await moveOn(incoming, there)
+      // That may have taken its time, and others have saved meanwhile: looked at once more, just before the change.
+      there = await revisionsIn(live.sequelize, name)
+      await moveOn(incoming, there)
       count = await incoming.models.LevelRow.count({ where: { deletedAt: null } })
     } finally {
       await incoming.close()
     }
-    const has = there.size > 0 || (await tablesOf(live.sequelize, name)).length > 0
     const known = new Set(await tablesOf(live.sequelize, name))
     const renames = TABLES.flatMap((t) => [
-      ...(has && known.has(t) ? [`\`${name}\`.${t} TO ${OUTGOING}.${t}`] : []),
+      ...(known.has(t) ? [`\`${name}\`.${t} TO ${OUTGOING}.${t}`] : []),
       `${INCOMING}.${t} TO \`${name}\`.${t}`,
     ])
     await run1(`RENAME TABLE ${renames.join(', ')}`)
@@ -89,7 +92,10 @@ async function revisionsIn(sequelize: Sequelize, name: string): Promise<Map<stri
   return new Map(rows.map((r) => [r.id, { revision: r.revision, deleted: r.deleted === 1 }]))
 }
 
-/** Gives every level that is there too a revision beyond both, with a whole copy of its document. */
+/** More than can be saved between looking at a level's revision and putting another in its place. */
+const AHEAD = 1_000
+
+/** Gives every level that is there too a revision well beyond both, with a whole copy of its document. */
 async function moveOn(
   incoming: Awaited<ReturnType<typeof openDatabase>>,
   there: ReadonlyMap<string, There>,
@@ -101,7 +107,7 @@ async function moveOn(
     // Only what is on the shelf can be read.
     if (deletedAt) await row.update({ deletedAt: null })
     const document = new TextDecoder().decode((await store.read(row.id)).document)
-    const revision = Math.max(row.revision, there.get(row.id)!.revision) + 1
+    const revision = Math.max(row.revision, there.get(row.id)!.revision) + AHEAD
     await CopyRow.create({ levelId: row.id, revision, savedAt: new Date(), document })
     await row.update({ revision, deletedAt })
   }
