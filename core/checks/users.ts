@@ -1,5 +1,5 @@
 import { defaultProfile } from '@tidytrail/core/network'
-import type { Level, Passage } from '@tidytrail/core/level'
+import { isOpenToAll, type Level, type Passage } from '@tidytrail/core/level'
 import { mayPass } from '@tidytrail/core/reach'
 import type { Look } from './check'
 
@@ -10,7 +10,7 @@ export function usersOfPassage(look: Look, passage: Passage): string[] {
   const inUse = new Set(spawners.flatMap((s) => s.profileId ?? []))
   const fallback = defaultProfile({ profiles } as Level)
   if (fallback) inUse.add(fallback)
-  const named = passage.profileIds.length > 0 ? passage.profileIds : [...inUse]
+  const named = isOpenToAll(passage) ? [...inUse] : passage.profileIds
   const unlocked: Passage = { ...passage, state: 'open' }
   return named
     .filter((id) => profiles[id] && mayPass(unlocked, id, profiles[id]) && look.islandCount(id) !== undefined)

@@ -1,5 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import type { Level } from '@tidytrail/core/level'
+import { spotKey, thingOf, type Collection, type Level } from '@tidytrail/core/level'
 import { floorsAt, floorUnder, type Floor } from './floors'
 import { footprint } from './footprint'
 import { heightAt } from './heights'
@@ -41,38 +41,61 @@ function floorsFor(terrain: Terrain, level: Level, x: number, y: number): Floor[
       ]
 }
 
+/** Where things rest that do not simply stand on the floor below their place: what height they have and would have. */
+const RESTS: {
+  readonly [C in Collection]?: (level: Level, id: string) => { from: Point3; z: number } | undefined
+} = {
+  solids(level, id) {
+    const solid = level.solids[id]
+    const ring = footprint(solid)
+    const { field } = terrainOf(level)
+    const middle = [0, 1].map((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length)
+    return {
+      from: [middle[0], middle[1], solid.baseM],
+      z: Math.min(...ring.map(([x, y]) => heightAt(field, x, y))),
+    }
+  },
+  meshes(level, id) {
+    const mesh = level.meshes[id]
+    const terrain = terrainOf(level)
+    const shape = terrain.meshes.find((m) => m.id === id)
+    if (!shape) return undefined
+    const x = (shape.box.minX + shape.box.maxX) / 2
+    const y = (shape.box.minY + shape.box.maxY) / 2
+    return { from: mesh.at, z: heightAt(terrain.field, x, y) - (shape.lowM - mesh.at[2]) }
+  },
+}
+
+/** Do things of a collection stand on the floor below the one place they have? */
+export const standsOnFloor = (collection: Collection): boolean =>
+  spotKey(collection) !== undefined && RESTS[collection] === undefined
+
+/** Can things of a collection be settled? */
+export const settles = (collection: Collection): boolean =>
+  spotKey(collection) !== undefined || RESTS[collection] !== undefined
+
 /**
- * Where waypoints, spawners, posts, markers, solids and meshes would come to rest; those already there are left out.
- * Waypoints keep their height above the floor; locked things stay.
+ * Where things would come to rest; those already there are left out. Waypoints keep their height above the floor; locked
+ * things stay.
  */
 export function settlePlan(level: Level, ids: readonly string[], on: SettleOn = 'below'): SettleMove[] {
   const terrain = terrainOf(level)
   const moves: SettleMove[] = []
   for (const id of ids) {
-    const solid = level.solids[id]
-    if (solid) {
-      if (solid.locked) continue
-      const ring = footprint(solid)
-      const z = Math.min(...ring.map(([x, y]) => heightAt(terrain.field, x, y)))
-      const middle = [0, 1].map((k) => ring.reduce((sum, p) => sum + p[k], 0) / ring.length)
-      push(id, [middle[0], middle[1], solid.baseM], z, 1)
+    const found = thingOf(level, id)
+    if (!found || found.thing.locked || !settles(found.in)) continue
+    const special = RESTS[found.in]
+    if (special) {
+      const rest = special(level, id)
+      if (rest) push(id, rest.from, rest.z, 1)
       continue
     }
-    const mesh = level.meshes[id]
-    if (mesh) {
-      const shape = terrain.meshes.find((m) => m.id === id)
-      if (mesh.locked || !shape) continue
-      const x = (shape.box.minX + shape.box.maxX) / 2
-      const y = (shape.box.minY + shape.box.maxY) / 2
-      push(id, mesh.at, heightAt(terrain.field, x, y) - (shape.lowM - mesh.at[2]), 1)
-      continue
-    }
-    const place = level.waypoints[id] ?? level.spawners[id] ?? level.posts[id] ?? level.markers[id]
-    if (!place || ('locked' in place && place.locked)) continue
-    const lift = 'liftM' in place ? place.liftM : 0
-    const [x, y, z] = place.at
+    const thing = found.thing as { liftM?: number } & Record<string, unknown>
+    const at = thing[spotKey(found.in)!] as Point3
+    const lift = thing.liftM ?? 0
+    const [x, y, z] = at
     const floors = floorsFor(terrain, level, x, y)
-    push(id, place.at, choose(floors, z - lift, on).z + lift, floors.length)
+    push(id, at, choose(floors, z - lift, on).z + lift, floors.length)
   }
   return moves
 

@@ -15,15 +15,18 @@ export interface Edit<Args> {
   apply: (level: Level, args: Args) => EditResult
 }
 
-/** An edit from a recipe that changes a draft. There is no other way to change a level. */
+/**
+ * An edit from a recipe that changes a draft. What is only looked at is better looked at in the base, the level as it
+ * was: reading a draft costs as much as changing it. There is no other way to change a level.
+ */
 export function defineEdit<Args>(
   label: Edit<Args>['label'],
-  recipe: (draft: Draft<Level>, args: Args) => void,
+  recipe: (draft: Draft<Level>, args: Args, base: Level) => void,
 ): Edit<Args> {
   return {
     label,
     apply(level, args) {
-      const [next, patches, inverse] = produceWithPatches(level, (draft) => recipe(draft, args))
+      const [next, patches, inverse] = produceWithPatches(level, (draft) => recipe(draft, args, level))
       return {
         level: next,
         patch: toJsonPatch(patches, level, next),

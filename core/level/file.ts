@@ -1,6 +1,9 @@
 import { LevelError } from './error'
 import { parseLevelText, readLevel } from './read'
-import { assetHashSchema, type Level } from './schema'
+import { COLLECTIONS, kindIn } from './kinds/collections'
+import { shapesOf } from './places'
+import { assetHashSchema } from './fields'
+import type { Collection, Level } from './schema'
 import { upgrade } from './upgrade'
 import { writeLevelText } from './write'
 
@@ -10,9 +13,12 @@ export interface LevelFile {
   readonly assets: ReadonlyMap<string, Uint8Array<ArrayBuffer>>
 }
 
+/** The collections whose things are made of an asset. */
+export const WITH_ASSET = COLLECTIONS.filter((c) => shapesOf(kindIn(c).schema).some((s) => 'assetId' in s))
+
 /** Every asset a level refers to, once each. */
-export function assetIdsOf(level: Pick<Level, 'meshes' | 'underlays' | 'ground'>): string[] {
-  const hashes = [...Object.values(level.meshes), ...Object.values(level.underlays)].map((t) => t.assetId)
+export function assetIdsOf(level: Pick<Level, 'ground'> & Partial<Pick<Level, Collection>>): string[] {
+  const hashes = WITH_ASSET.flatMap((c) => Object.values(level[c] ?? {}).map((t) => (t as { assetId: string }).assetId))
   if (level.ground.heights?.assetId) hashes.push(level.ground.heights.assetId)
   return [...new Set(hashes)].sort()
 }

@@ -1,28 +1,17 @@
-/** The kinds of thing a level holds, with the prefix their ids carry. */
-export const ID_PREFIX = {
-  waypoints: 'wp',
-  links: 'ln',
-  routes: 'rt',
-  stops: 'st',
-  zones: 'zn',
-  posts: 'ps',
-  profiles: 'pf',
-  factions: 'fc',
-  spawners: 'sp',
-  briefs: 'br',
-  steps: 'bs',
-  solids: 'sd',
-  meshes: 'ms',
-  underlays: 'ul',
-  covers: 'cv',
-  passages: 'pg',
-  junctions: 'jn',
-  markers: 'mk',
-  reachAreas: 'ra',
-  waivers: 'wv',
-} as const
+import type { Kind, Parts } from './kinds/kind'
+import { KINDS } from './kinds/list'
 
-export type IdKind = keyof typeof ID_PREFIX
+type All = (typeof KINDS)[number]
+type PartsOf<K> = K extends { readonly parts?: Parts<infer I> } ? I : never
+
+/** What has ids of its own: things by their collections, and the parts of things. */
+export type IdKind = All['in'] | PartsOf<All>
+
+const prefixes = new Map<string, string>()
+for (const kind of KINDS as readonly Kind[]) {
+  prefixes.set(kind.in, kind.prefix)
+  if (kind.parts) prefixes.set(kind.parts.in, kind.parts.prefix)
+}
 
 const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789'
 const ID_LENGTH = 8
@@ -32,7 +21,7 @@ const ID_LENGTH = 8
  * @param random gives a number in [0, 1); the core has no chance of its own
  */
 export function newId(kind: IdKind, random: () => number): string {
-  let id = `${ID_PREFIX[kind]}_`
+  let id = `${prefixes.get(kind)}_`
   for (let i = 0; i < ID_LENGTH; i++) id += LETTERS[Math.floor(random() * LETTERS.length)]
   return id
 }

@@ -1,9 +1,9 @@
 import { LevelError } from './error'
-import { COLLECTIONS, type Collection } from './kinds'
+import { COLLECTIONS, isCollection, WITH_PARTS } from './kinds/collections'
 import { listPath, pointerKeys, pointerOf, valueAt, type PatchOp } from './patch'
 import { assertTame, isHostileKey, mostThings } from './read'
-import { assertOrder, ORDERED, references, visitReferences } from './references'
-import type { Level } from './schema'
+import { assertOrder, references, visitReferences } from './references'
+import type { Collection, Level } from './schema'
 import { assertUnits, sameValue } from './units'
 
 /** One operation of a JSON Patch (RFC 6902) as it comes in: any of the six. */
@@ -20,8 +20,6 @@ export interface Entry {
 const MOST_COPIED = 200_000
 
 type Keyed = Record<string, unknown>
-
-const isCollection = (key: string): key is Collection => (COLLECTIONS as readonly string[]).includes(key)
 
 /**
  * A level that is changed in place by patches, each looked at no further than it reaches, so that a change costs what
@@ -219,7 +217,7 @@ export class Ledger {
       else if (!Object.hasOwn(this.level[keys[0]], keys[1]) && this.uses.get(keys[0])!.has(keys[1]))
         this.failReference(undefined, keys[0], keys[1])
     }
-    for (const kind of ORDERED) {
+    for (const kind of WITH_PARTS) {
       const ids = new Set(touched.filter(({ keys }) => keys[0] === kind.in).map(({ keys }) => keys[1]))
       for (const id of ids.has(undefined as never) ? Object.keys(this.level[kind.in]) : ids)
         if (Object.hasOwn(this.level[kind.in], id)) assertOrder(this.level, kind, id)

@@ -1,4 +1,4 @@
-import { profileSchema, type Profile } from './schema'
+import { profileSchema, type Profile } from './kinds'
 
 const preset = (profile: Parameters<typeof profileSchema.parse>[0]): Profile => profileSchema.parse(profile)
 const rad = (deg: number) => Math.round((deg * Math.PI * 1000) / 180) / 1000

@@ -1,9 +1,10 @@
 import { parse, type ParseError } from 'jsonc-parser'
 import { LevelError } from './error'
 import { errorOf, tellable } from './faults'
-import { COLLECTIONS, type Collection } from './kinds'
+import { COLLECTIONS, kindIn } from './kinds/collections'
+import { LIMITS } from './limits'
 import { assertReferences } from './references'
-import { levelSchema, LIMITS, type Level } from './schema'
+import { levelSchema, type Collection, type Level } from './schema'
 import { upgrade } from './upgrade'
 
 /** Greatest size of a level file, in UTF-16 units of its text. */
@@ -80,8 +81,7 @@ export function assertShallow(text: string | Uint8Array): void {
 }
 
 /** How many things a collection may hold. */
-export const mostThings = (collection: Collection): number =>
-  collection === 'waypoints' || collection === 'links' ? LIMITS.waypoints : LIMITS.things
+export const mostThings = (collection: Collection): number => kindIn(collection).most ?? LIMITS.things
 
 /** Refuses collections with too many things before each of them is looked at. */
 function assertCounts(document: Record<string, unknown>): void {

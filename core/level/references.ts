@@ -1,40 +1,32 @@
 import { LevelError } from './error'
-import type { Collection } from './kinds'
-import type { Level } from './schema'
+import { WITH_PARTS } from './kinds/collections'
+import type { Kind, Ref } from './kinds/kind'
+import { KINDS } from './kinds/list'
+import type { Collection, Level } from './schema'
 
-/** Every place in a level that names another thing by its id, `*` standing for any key, and where that thing is. */
-export const REFS: readonly { readonly path: string; readonly to: Collection }[] = [
-  { path: 'waypoints.*.markerId', to: 'markers' },
-  { path: 'links.*.fromId', to: 'waypoints' },
-  { path: 'links.*.toId', to: 'waypoints' },
-  { path: 'routes.*.stops.*.waypointId', to: 'waypoints' },
-  { path: 'routes.*.linkIds.*', to: 'links' },
-  { path: 'routes.*.profileIds.*', to: 'profiles' },
-  { path: 'posts.*.zoneId', to: 'zones' },
-  { path: 'factions.*.hostileTo.*', to: 'factions' },
-  { path: 'briefs.*.steps.*.routeId', to: 'routes' },
-  { path: 'spawners.*.profileId', to: 'profiles' },
-  { path: 'spawners.*.factionId', to: 'factions' },
-  { path: 'spawners.*.briefId', to: 'briefs' },
-  { path: 'passages.*.profileIds.*', to: 'profiles' },
-  { path: 'reachAreas.*.profileIds.*', to: 'profiles' },
-  { path: 'covers.*.profileIds.*', to: 'profiles' },
-  { path: 'junctions.*.laneIds.*', to: 'routes' },
-]
+/** A place in a level that names another thing by its id, `*` standing for any key. */
+export interface RefAt extends Ref {
+  readonly in: Collection
+  readonly to: Collection
+  /** The keys from the top of the level. */
+  readonly keys: readonly string[]
+}
 
-/** Things that are kept in an order, which names each of them exactly once. */
-export const ORDERED: readonly { readonly in: 'routes' | 'briefs'; readonly things: 'stops' | 'steps' }[] = [
-  { in: 'routes', things: 'stops' },
-  { in: 'briefs', things: 'steps' },
-]
-
-const PATTERNS = REFS.map(({ path, to }) => ({ parts: path.split('.'), to }))
+/** Every place in a level that names another thing, as the kinds of things tell it. */
+export const REFS: readonly RefAt[] = (KINDS as readonly Kind[]).flatMap((kind) =>
+  (kind.refs ?? []).map((ref) => ({
+    ...ref,
+    in: kind.in as Collection,
+    to: ref.to as Collection,
+    keys: [kind.in, '*', ...ref.path.split('.')],
+  })),
+)
 
 /** One reference from a thing to another: where it stands, what it names, and where that should be. */
 export interface Reference {
   at: string
   id: string
-  in: Collection | 'stops' | 'steps'
+  in: string
   found: boolean
 }
 
@@ -48,10 +40,23 @@ export function visitReferences(
   visit: (to: Collection, id: string, at: () => string) => void,
 ): void {
   const trail = [...keys]
-  for (const { parts, to } of PATTERNS) {
+  for (const { keys: parts, to } of REFS) {
     if (keys.length > parts.length) continue
     if (keys.every((key, i) => parts[i] === '*' || parts[i] === key)) into(value, parts, keys.length, to, trail, visit)
   }
+}
+
+/** Visits every id that stands in a thing at a path, `*` standing for any key. */
+export function visitPath(thing: unknown, path: readonly string[], visit: (id: string) => void, depth = 0): void {
+  if (depth === path.length) {
+    if (typeof thing === 'string') visit(thing)
+    return
+  }
+  if (typeof thing !== 'object' || thing === null) return
+  const part = path[depth]
+  if (part !== '*') visitPath((thing as Record<string, unknown>)[part], path, visit, depth + 1)
+  else if (Array.isArray(thing)) for (let i = 0; i < thing.length; i++) visitPath(thing[i], path, visit, depth + 1)
+  else for (const key in thing) visitPath((thing as Record<string, unknown>)[key], path, visit, depth + 1)
 }
 
 function into(
@@ -82,14 +87,14 @@ function into(
 export function references(level: Level): Reference[] {
   const all: Reference[] = []
   visitReferences([], level, (to, id, at) => all.push({ at: at(), id, in: to, found: Object.hasOwn(level[to], id) }))
-  for (const kind of ORDERED) for (const id of Object.keys(level[kind.in])) all.push(...ordered(level, kind, id))
+  for (const kind of WITH_PARTS) for (const id of Object.keys(level[kind.in])) all.push(...ordered(level, kind, id))
   return all
 }
 
 /** An order must name each of its things exactly once. */
-function ordered(level: Level, kind: (typeof ORDERED)[number], id: string): Reference[] {
+function ordered(level: Level, kind: (typeof WITH_PARTS)[number], id: string): Reference[] {
   const holder = level[kind.in][id] as unknown as { order: string[] } & Record<string, object>
-  const things = holder[kind.things]
+  const things = holder[kind.parts.in]
   const all: Reference[] = []
   const seen = new Set<string>()
   const at = `${kind.in}.${id}`
@@ -97,21 +102,20 @@ function ordered(level: Level, kind: (typeof ORDERED)[number], id: string): Refe
     all.push({
       at: `${at}.order.${i}`,
       id: entry,
-      in: kind.things,
+      in: kind.parts.in,
       found: Object.hasOwn(things, entry) && !seen.has(entry),
     })
     seen.add(entry)
   }
   for (const key of Object.keys(things))
-    if (!seen.has(key)) all.push({ at: `${at}.${kind.things}.${key}`, id: key, in: kind.things, found: false })
+    if (!seen.has(key)) all.push({ at: `${at}.${kind.parts.in}.${key}`, id: key, in: kind.parts.in, found: false })
   return all
 }
 
 function dangling(r: Reference): LevelError {
-  const why =
-    r.in === 'stops' || r.in === 'steps'
-      ? `${r.id} must stand exactly once among the ${r.in} and in their order`
-      : `refers to ${r.id}, which is not among the ${r.in}`
+  const why = WITH_PARTS.some(({ parts }) => parts.in === r.in)
+    ? `${r.id} must stand exactly once among the ${r.in} and in their order`
+    : `refers to ${r.id}, which is not among the ${r.in}`
   return new LevelError('dangling-reference', r.at, why, r.at.split('.'))
 }
 
@@ -120,13 +124,13 @@ export function assertReferences(level: Level): void {
   visitReferences([], level, (to, id, at) => {
     if (!Object.hasOwn(level[to], id)) throw dangling({ at: at(), id, in: to, found: false })
   })
-  for (const kind of ORDERED) for (const id of Object.keys(level[kind.in])) assertOrder(level, kind, id)
+  for (const kind of WITH_PARTS) for (const id of Object.keys(level[kind.in])) assertOrder(level, kind, id)
 }
 
 /** @throws LevelError when an order does not name each of its things exactly once */
-export function assertOrder(level: Level, kind: (typeof ORDERED)[number], id: string): void {
+export function assertOrder(level: Level, kind: (typeof WITH_PARTS)[number], id: string): void {
   const holder = level[kind.in][id] as unknown as { order: string[] } & Record<string, object>
-  const things = holder[kind.things]
+  const things = holder[kind.parts.in]
   const inOrder = new Set(holder.order)
   if (inOrder.size === holder.order.length) {
     let known = 0

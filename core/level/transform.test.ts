@@ -20,18 +20,21 @@ describe('moving things', () => {
         const thing = box(at, Math.round(rad * 1000) / 1000)
         for (const axis of ['upright', 'level'] as const) {
           const mirror = mirrorIn(axis, ...about)
-          near(movedThing(movedThing(thing, mirror)!, mirror)!, thing)
+          near(movedThing('solids', movedThing('solids', thing, mirror)!, mirror)!, thing)
         }
-        near(movedThing(movedThing(thing, turnAbout(...about, rad))!, turnAbout(...about, -rad))!, thing)
+        near(
+          movedThing('solids', movedThing('solids', thing, turnAbout(...about, rad))!, turnAbout(...about, -rad))!,
+          thing,
+        )
       }),
     )
   })
 
   it('a mirrored facing looks the mirrored way', () => {
     const north = { at: [3, 4, 0], facingRad: Math.PI / 2 }
-    expect(movedThing(north, mirrorIn('level', 0, 0))).toEqual({ at: [3, -4, 0], facingRad: -1.570796 })
+    expect(movedThing('posts', north, mirrorIn('level', 0, 0))).toEqual({ at: [3, -4, 0], facingRad: -1.570796 })
     const east = { at: [3, 4, 0], facingRad: 0 }
-    expect(movedThing(east, mirrorIn('upright', 5, 0))).toEqual({ at: [7, 4, 0], facingRad: -3.141593 })
+    expect(movedThing('posts', east, mirrorIn('upright', 5, 0))).toEqual({ at: [7, 4, 0], facingRad: -3.141593 })
   })
 
   it('copied in a row they stand at equal steps, each with an id of its own', () => {

@@ -1,6 +1,7 @@
 import { exact, toMillimetre } from '@tidytrail/core/geometry'
-import { collectionOf, type Collection } from './kinds'
-import type { Level } from './schema'
+import { standsAlone, thingOf } from './kinds/collections'
+import { rolesIn } from './places'
+import type { Collection, Level } from './schema'
 
 /** A move of the plane: turned about the origin, perhaps mirrored east for west first, then shifted. */
 export interface Motion {
@@ -28,55 +29,43 @@ export function mirrorIn(axis: 'upright' | 'level', x: number, y: number): Motio
     : { turnRad: Math.PI, mirror: true, dx: 0, dy: 2 * y, dz: 0 }
 }
 
-type Place = [number, number] | [number, number, number]
+type Point = [number, number] | [number, number, number]
 
-/** A thing of any collection that has a place, as it is after a motion; undefined when it has none. */
-export function movedThing<T extends object>(thing: T, motion: Motion): T | undefined {
+/** A direction after a motion, between half a turn either way. */
+export function turnedBy({ turnRad, mirror }: Pick<Motion, 'turnRad' | 'mirror'>, rad: number): number {
+  const all = (mirror ? Math.PI - rad : rad) + turnRad
+  const once = all - 2 * Math.PI * Math.round(all / (2 * Math.PI))
+  return Math.round(once * 1e6) / 1e6
+}
+
+/** A thing of a collection as it is after a motion; undefined when it has no place of its own. */
+export function movedThing<T extends object>(collection: Collection, thing: T, motion: Motion): T | undefined {
   const { turnRad, mirror, dx, dy, dz } = motion
   const c = exact.cos(turnRad)
   const s = exact.sin(turnRad)
-  const place = <P extends Place>(p: P): P => {
+  const place = <P extends Point>(p: P): P => {
     const x = mirror ? -p[0] : p[0]
     const moved = [toMillimetre(x * c - p[1] * s + dx), toMillimetre(x * s + p[1] * c + dy)]
     return (p.length === 3 ? [...moved, toMillimetre(p[2] + dz)] : moved) as P
   }
-  const turned = (rad: number) => {
-    const all = (mirror ? Math.PI - rad : rad) + turnRad
-    const once = all - 2 * Math.PI * Math.round(all / (2 * Math.PI))
-    return Math.round(once * 1e6) / 1e6
-  }
   const out: Record<string, unknown> = { ...(thing as Record<string, unknown>) }
   let has = false
-  for (const key of ['at', 'from', 'to']) {
-    if (!Array.isArray(out[key])) continue
-    out[key] = place(out[key] as Place)
-    has = true
+  for (const [key, role] of rolesIn(collection)) {
+    const value = out[key]
+    if (value === undefined) continue
+    if (role === 'point') {
+      out[key] = place(value as Point)
+      has = true
+    } else if (role === 'ring') {
+      const ring = (value as [number, number][]).map(place)
+      out[key] = mirror ? ring.reverse() : ring
+      has = true
+    } else if (role === 'bearing') {
+      if (turnRad !== 0 || mirror) out[key] = turnedBy(motion, value as number)
+    } else if (dz !== 0) out[key] = toMillimetre((value as number) + dz)
   }
-  if (Array.isArray(out.ring)) {
-    const ring = (out.ring as [number, number][]).map(place)
-    out.ring = mirror ? ring.reverse() : ring
-    has = true
-  }
-  if (!has) return undefined
-  for (const key of ['turnRad', 'facingRad'])
-    if (typeof out[key] === 'number' && (turnRad !== 0 || mirror)) out[key] = turned(out[key])
-  if (dz !== 0 && typeof out.baseM === 'number') out.baseM = toMillimetre(out.baseM + dz)
-  return out as T
+  return has ? (out as T) : undefined
 }
-
-/** Collections whose things stand for themselves, so that a copy is a thing of its own. */
-export const COPIED: readonly Collection[] = [
-  'solids',
-  'meshes',
-  'underlays',
-  'covers',
-  'reachAreas',
-  'passages',
-  'markers',
-  'zones',
-  'posts',
-  'spawners',
-]
 
 /** Copies of things, one set for each motion, with new ids. */
 export function copiesOf(
@@ -87,10 +76,10 @@ export function copiesOf(
 ): { in: Collection; id: string; thing: unknown }[] {
   return motions.flatMap((motion) =>
     ids.flatMap((id) => {
-      const collection = collectionOf(level, id)
-      if (!collection || !COPIED.includes(collection)) return []
-      const thing = movedThing(level[collection][id] as object, motion)
-      return thing ? [{ in: collection, id: newId(collection), thing }] : []
+      const found = thingOf(level, id)
+      if (!found || !standsAlone(found.in)) return []
+      const thing = movedThing(found.in, found.thing, motion)
+      return thing ? [{ in: found.in, id: newId(found.in), thing }] : []
     }),
   )
 }

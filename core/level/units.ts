@@ -1,9 +1,12 @@
 import { z } from 'zod'
 import { LevelError } from './error'
 import { errorOf, tellable, whyOf } from './faults'
-import { ORDERED, assertOrder, assertReference, visitReferences } from './references'
+import { peel } from './fields'
+import { WITH_PARTS } from './kinds/collections'
+import { assertOrder, assertReference, visitReferences } from './references'
 import { pointerKeys, valueAt, type PatchOp } from './patch'
-import { levelSchema, rulesOf, type Level } from './schema'
+import { rulesOf } from './rules'
+import { levelSchema, type Level } from './schema'
 
 /**
  * The smallest part of a level that has to be looked at again when something at a place in it has changed: a waypoint
@@ -15,19 +18,6 @@ export interface Unit {
   /** May it be absent, as a thing may that was taken out of its collection? */
   readonly optional: boolean
   readonly rules: readonly { readonly keys: readonly string[]; readonly schema: z.ZodType }[]
-}
-
-/** A schema without what says that a value may be left out or empty. */
-function peel(schema: z.ZodType): z.ZodType {
-  let inner: unknown = schema
-  while (
-    inner instanceof z.ZodDefault ||
-    inner instanceof z.ZodPrefault ||
-    inner instanceof z.ZodNullable ||
-    inner instanceof z.ZodOptional
-  )
-    inner = inner.unwrap()
-  return inner as z.ZodType
 }
 
 /**
@@ -140,7 +130,7 @@ export function assertEdited(level: Level, patch: readonly PatchOp[]): void {
     if (op.op === 'remove') continue
     visitReferences(keys, valueAt(level, keys), (to, id, at) => assertReference(level, to, id, at))
   }
-  for (const kind of ORDERED) {
+  for (const kind of WITH_PARTS) {
     const ids = new Set(touched.filter(({ keys }) => keys[0] === kind.in && keys.length > 1).map(({ keys }) => keys[1]))
     for (const id of ids) if (Object.hasOwn(level[kind.in], id)) assertOrder(level, kind, id)
   }

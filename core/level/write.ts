@@ -1,4 +1,4 @@
-import { COLLECTIONS } from './kinds'
+import { isCollection } from './kinds/collections'
 import { levelSchema, type Level } from './schema'
 
 /**
@@ -9,7 +9,7 @@ export function writeLevelText(level: Level): string {
   const out: Record<string, unknown> = {}
   for (const key of Object.keys(levelSchema.shape)) {
     const value = level[key as keyof Level]
-    out[key] = (COLLECTIONS as readonly string[]).includes(key) ? sorted(value as Record<string, unknown>) : value
+    out[key] = isCollection(key) ? sorted(value as Record<string, unknown>) : value
   }
   return `${print(out, '')}\n`
 }

@@ -1,4 +1,4 @@
-import type { Level } from '@tidytrail/core/level'
+import { bodyOf, type Level } from '@tidytrail/core/level'
 
 /** The routes a spawner's agents are told to follow, in the order of their brief; null where none is chosen. */
 export function routesOfSpawner(level: Level, spawnerId: string): (string | null)[] {
@@ -20,7 +20,7 @@ export function spawnersOfRoute(level: Level, routeId: string): string[] {
 /** The profile things are tried with when nobody in particular is meant: the first on foot, else the first of all. */
 export function defaultProfile(level: Level): string | undefined {
   const ids = Object.keys(level.profiles).sort()
-  return ids.find((id) => level.profiles[id].medium === 'foot') ?? ids[0]
+  return ids.find((id) => bodyOf(level.profiles[id].medium).turnsOnTheSpot) ?? ids[0]
 }
 
 /** The profiles that travel a route: those of its followers; while it has none those it is for, or the default one. */

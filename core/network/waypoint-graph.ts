@@ -1,5 +1,5 @@
 import { distance2, type Point3 } from '@tidytrail/core/geometry'
-import type { Level, Route } from '@tidytrail/core/level'
+import { admits, type Level, type Route } from '@tidytrail/core/level'
 import { makeGraph, type Graph } from './graph'
 import { legsOf } from './legs'
 
@@ -37,8 +37,7 @@ export interface GraphOptions {
  */
 export function waypointGraph(level: Level, { profileId, routeIds, cost }: GraphOptions = {}): WaypointGraph {
   const routes = Object.entries(level.routes).filter(
-    ([id, r]) =>
-      (!routeIds || routeIds.has(id)) && (!profileId || r.profileIds.length === 0 || r.profileIds.includes(profileId)),
+    ([id, r]) => (!routeIds || routeIds.has(id)) && (!profileId || admits(r, profileId)),
   )
   const linkIds = linksIn(level, routes, routeIds)
   const ids = routeIds

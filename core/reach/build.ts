@@ -222,10 +222,10 @@ export class TileBuilder {
   /** Says of each floor of a column whether a body of the profile's medium can be on it, or over it. */
   private judgeFloors(first: number, end: number): number {
     const { z, ceiling, surface, stand, rise } = this
-    const { medium, terrain, heightM, maxRise, lowestM, waterM, draughtM, bandM } = this.source
-    if (medium === 'water') return this.float(first, end)
+    const { body, terrain, heightM, maxRise, lowestM, waterM, draughtM, bandM } = this.source
+    if (body.floats && !body.stands) return this.float(first, end)
     for (let f = first; f < end; f++) {
-      if (medium === 'air') {
+      if (body.flies) {
         const under = Math.max(z[f], waterM)
         z[f] = under + bandM[0]
         ceiling[f] = Math.min(ceiling[f], under + bandM[1] + heightM)
@@ -234,7 +234,7 @@ export class TileBuilder {
         continue
       }
       let code = STANDS
-      const afloat = medium === 'amphibious' && z[f] < lowestM && z[f] <= waterM - draughtM && ceiling[f] > waterM
+      const afloat = body.floats && z[f] < lowestM && z[f] <= waterM - draughtM && ceiling[f] > waterM
       if (afloat) {
         z[f] = waterM - draughtM
         rise[f] = 0
@@ -418,14 +418,14 @@ export class TileBuilder {
 
   /** Height up to which a body on a floor gets over things; what rises above it stands in its way. */
   private overM(f: number): number {
-    const { medium, heightM, stepM } = this.source
-    return medium === 'air' ? this.ceiling[f] - heightM : this.z[f] + stepM
+    const { body, heightM, stepM } = this.source
+    return body.flies ? this.ceiling[f] - heightM : this.z[f] + stepM
   }
 
   /** May one go from a floor to its neighbour at another height? */
   private mayRise(f: number, g: number, dz: number): boolean {
-    const { medium, stepM, cellM, terrain } = this.source
-    if (dz <= stepM + EPS || medium === 'air') return true
+    const { body, stepM, cellM, terrain } = this.source
+    if (dz <= stepM + EPS || body.flies) return true
     const a = this.surface[f]
     const b = this.surface[g]
     // One and the same slope may rise more than a step from column to column.
@@ -488,14 +488,14 @@ export class TileBuilder {
   /** How far every floor is from what its body must keep away from. */
   private keepAway(solids: readonly SolidShape[], i0: number, j0: number): void {
     const { side, start, z, stand, links, clearMm } = this
-    const { radiusM, stepM, heightM, cellM, maxRise, medium, bandM } = this.source
+    const { radiusM, stepM, heightM, cellM, maxRise, body, bandM } = this.source
     const farMm = Math.min(65535, Math.ceil(radiusM * 1000) + 1)
     clearMm.fill(farMm, 0, this.floors)
     for (const shape of solids) this.keepFromSolid(shape, i0, j0)
     for (const wall of this.walls) this.keepFromWall(wall, i0, j0)
 
     const reachCells = Math.ceil(radiusM / cellM)
-    const band = medium === 'air' ? bandM[1] : 2 * stepM + radiusM * Math.min(maxRise, 2)
+    const band = body.flies ? bandM[1] : 2 * stepM + radiusM * Math.min(maxRise, 2)
     for (let j = 0; j < side; j++) {
       for (let i = 0; i < side; i++) {
         const column = j * side + i
@@ -509,7 +509,7 @@ export class TileBuilder {
             const ni = i + DIR_X[d]
             const nj = j + DIR_Y[d]
             if (ni < 0 || nj < 0 || ni >= side || nj >= side) continue
-            if (medium !== 'air' && this.isSolidWall(nj * side + ni, z[f], stepM, heightM)) continue
+            if (!body.flies && this.isSolidWall(nj * side + ni, z[f], stepM, heightM)) continue
             const face = (d < 2 ? column : nj * side + ni) * 2 + (d % 2)
             if (this.wallBetween(face, this.overM(f), z[f] + heightM)) continue
             // The face between the two columns, as seen from this column's middle, in columns.

@@ -1,5 +1,5 @@
 import { distance2, type Point3 } from '@tidytrail/core/geometry'
-import type { Level, Passage, Profile } from '@tidytrail/core/level'
+import { bodyOf, admits, type Level, type Passage, type Profile } from '@tidytrail/core/level'
 import type { ReachMap, Spot } from './map'
 
 /** How far around an end a floor is looked for only to say by how much the end misses it, metres. */
@@ -43,9 +43,8 @@ export function catchEnd(map: ReachMap, at: Point3, catchM: number): CaughtEnd {
 /** May a profile use a passage at all, whatever its size? A locked one is nobody's. */
 export function mayPass(passage: Passage, profileId: string, profile: Profile): boolean {
   if (passage.state === 'locked') return false
-  if (passage.profileIds.length > 0 && !passage.profileIds.includes(profileId)) return false
-  const onFoot = profile.medium === 'foot' || profile.medium === 'amphibious'
-  return onFoot || !['jump', 'drop', 'ladder'].includes(passage.kind)
+  if (!admits(passage, profileId)) return false
+  return bodyOf(profile.medium).jumps || !['jump', 'drop', 'ladder'].includes(passage.kind)
 }
 
 /** Why a jump or drop is more than a profile can do, in words with figures; undefined when it can, both ways where it leads both. */

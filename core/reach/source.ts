@@ -1,13 +1,14 @@
 import { exact, type Box2, type Point2 } from '@tidytrail/core/geometry'
 import { terrainOf, type Terrain } from '@tidytrail/core/ground'
-import type { Cover, Level, Medium } from '@tidytrail/core/level'
+import { bodyOf, isOpenToAll, type Body, type Cover, type Level } from '@tidytrail/core/level'
 
 /** Everything a reach map is worked out from, for one profile. Lengths in metres. */
 export interface ReachSource {
   readonly terrain: Terrain
   readonly extent: Box2
   readonly cellM: number
-  readonly medium: Medium
+  /** What the body can do. */
+  readonly body: Body
   readonly radiusM: number
   readonly heightM: number
   /** What is no higher above a floor than this stands in nobody's way. */
@@ -39,14 +40,15 @@ export function reachSource(level: Level, profileId: string): ReachSource {
   const profile = level.profiles[profileId]
   if (!profile) throw new RangeError(`no profile ${profileId} in this level`)
   const { extent, cellM, waterLevelM } = level.settings
+  const body = bodyOf(profile.medium)
   return {
     terrain: terrainOf(level),
     extent,
     cellM: columnWidthFor(profile.radiusM, cellM),
-    medium: profile.medium,
+    body,
     radiusM: profile.radiusM,
     heightM: profile.heightM,
-    stepM: profile.medium === 'water' || profile.medium === 'air' ? 0 : profile.stepM,
+    stepM: body.stands ? profile.stepM : 0,
     maxRise: exact.tan(Math.min(profile.maxSlopeRad, 1.57)),
     lowestM: waterLevelM === null ? -Infinity : waterLevelM - profile.maxWaterDepthM,
     waterM: waterLevelM ?? -Infinity,
@@ -62,8 +64,8 @@ export function reachSource(level: Level, profileId: string): ReachSource {
 }
 
 /** May a profile go onto a cover? */
-export function mayUse(cover: Pick<Cover, 'kind' | 'profileIds'>, profileId: string): boolean {
-  return cover.profileIds.length === 0 ? cover.kind !== 'off-limits' : cover.profileIds.includes(profileId)
+export function mayUse(cover: Pick<Cover, 'kind' | 'profileIds' | 'nobody'>, profileId: string): boolean {
+  return isOpenToAll(cover) ? cover.kind !== 'off-limits' : cover.profileIds.includes(profileId)
 }
 
 /** Do two sources ask the same of every place, terrain aside? Then only what changed in the terrain matters. */
@@ -76,7 +78,7 @@ export function sameRules(a: ReachSource, b: ReachSource): boolean {
     a.extent.maxX === b.extent.maxX &&
     a.extent.maxY === b.extent.maxY &&
     a.cellM === b.cellM &&
-    a.medium === b.medium &&
+    a.body.medium === b.body.medium &&
     a.waterM === b.waterM &&
     a.draughtM === b.draughtM &&
     a.bandM[0] === b.bandM[0] &&

@@ -1,6 +1,6 @@
 import { mix3, type Point3 } from '@tidytrail/core/geometry'
 import { floorsAt } from '@tidytrail/core/ground'
-import type { Passage, Profile } from '@tidytrail/core/level'
+import { bodyOf, type Passage, type Profile } from '@tidytrail/core/level'
 import { nearestGap, rimOf } from './gaps'
 import type { ReachMap } from './map'
 import { beyondProfile } from './passages'
@@ -28,7 +28,7 @@ const G = 9.81
 
 /** Places where a profile could drop or jump from one island to another, the most useful first. */
 export function suggestPassages(map: ReachMap, profile: Profile): Suggestion[] {
-  if (profile.medium !== 'foot' && profile.medium !== 'amphibious') return []
+  if (!bodyOf(profile.medium).jumps) return []
   const rim = rimOf(map)
   if (!rim.index) return []
   const { radiusM, cellM } = map.source
@@ -88,15 +88,15 @@ export function passageFor(map: ReachMap, profile: Profile, from: number, to: nu
   if (!gap) return undefined
   const { widthM, riseM } = gap
   const ends = { from: gap.fromAt, to: gap.toAt, islands: [from, to] as const, widthM, riseM }
-  const onFoot = profile.medium === 'foot' || profile.medium === 'amphibious'
+  const { jumps } = bodyOf(profile.medium)
   const fits = (kind: 'jump' | 'drop', twoWay: boolean) =>
-    onFoot &&
+    jumps &&
     !beyondProfile({ kind, from: ends.from, to: ends.to, twoWay }, profile) &&
     clearAir(map, ends.from, ends.to)
   if (fits('jump', true)) return { kind: 'jump', twoWay: true, takesS: 0.8, ...ends }
   if (fits('drop', false)) return { kind: 'drop', twoWay: false, takesS: 0.8, ...ends }
   const rise = Math.abs(riseM)
-  if (onFoot && rise > 0.5 && widthM < 3) {
+  if (jumps && rise > 0.5 && widthM < 3) {
     return { kind: 'ladder', twoWay: true, takesS: Math.round(rise * 20) / 10, ...ends }
   }
   if (rise > 0.5 && widthM < 6) return { kind: 'lift', twoWay: true, takesS: Math.round(10 + rise), ...ends }

@@ -7,7 +7,7 @@ import { DEEP, DRY, LOW, OFF_LIMITS, OUTSIDE, SHALLOW, SHUT, STANDS, STEEP } fro
 /** Why a body's middle cannot be at a place, in words with figures; undefined when it can. */
 export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined {
   const { source } = map
-  const { terrain, medium, waterM } = source
+  const { terrain, body, waterM } = source
   const toleranceM = Math.max(0.25, source.stepM)
   const spot = map.floorAt(x, y, z, toleranceM)
   if (!spot) return 'outside the level'
@@ -16,7 +16,7 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
   const floorM = tile.z[spot.floor]
   const surface = tile.surface[spot.floor]
   const name = surfaceThing(terrain, surface)?.name ?? 'the ground'
-  const walks = medium === 'foot' || medium === 'wheels'
+  const walks = body.stands && !body.floats
   if (walks && floorM > z + toleranceM) return surface === GROUND ? 'under the ground' : `inside ${name}`
   switch (tile.stand[spot.floor]) {
     case STANDS:
@@ -26,8 +26,8 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
     case LOW: {
       const floors = floorsAt(terrain, x, y)
       const here = floors.reduce((a, b) => (Math.abs(b.z - floorM) < Math.abs(a.z - floorM) ? b : a))
-      const headroom = medium === 'water' ? here.ceilingM - floorM : here.ceilingM - here.z
-      const needed = medium === 'air' ? source.heightM + source.bandM[0] : source.heightM
+      const headroom = !body.stands && !body.flies ? here.ceilingM - floorM : here.ceilingM - here.z
+      const needed = body.flies ? source.heightM + source.bandM[0] : source.heightM
       return `headroom ${headroom.toFixed(2)} m of ${needed.toFixed(2)} m`
     }
     case DEEP: {

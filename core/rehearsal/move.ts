@@ -46,9 +46,9 @@ export function move(world: World): void {
 /** Height of the body's underside: on ramps and slopes as they run, elsewhere the floor's. */
 function standAt(world: World, n: number): number {
   const { planner, spot } = world.agents[n]
-  const { terrain, medium } = planner.map.source
+  const { terrain, body } = planner.map.source
   const surface = planner.map.tiles[spot!.tile].surface[spot!.floor]
-  if (medium !== 'foot' && medium !== 'wheels') return planner.map.zOf(spot!)
+  if (!body.stands || body.floats) return planner.map.zOf(spot!)
   if (surface === GROUND) return heightAt(terrain.field, world.x[n], world.y[n])
   return surface > GROUND ? topAt(terrain.solids[surface], world.x[n], world.y[n]) : planner.map.zOf(spot!)
 }

@@ -1,56 +1,47 @@
 import { boxesMeet, boxHolds, boxOf, type Point3 } from '@tidytrail/core/geometry'
 import { footprint } from '@tidytrail/core/ground'
-import type { Collection, ThingOf } from '@tidytrail/core/level'
+import { COLLECTIONS, pointsIn, spotKey, spotKeys, thingWord, type Collection } from '@tidytrail/core/level'
 import type { Check } from '../check'
 
-/** The places of a thing that must lie within the extent. */
-const PLACES = {
-  waypoints: (t: ThingOf<'waypoints'>): Point3[] => [t.at],
-  spawners: (t: ThingOf<'spawners'>): Point3[] => [t.at],
-  posts: (t: ThingOf<'posts'>): Point3[] => [t.at],
-  markers: (t: ThingOf<'markers'>): Point3[] => [t.at],
-  passages: (t: ThingOf<'passages'>): Point3[] => [t.from, t.to],
-}
+const about = {
+  id: 'ground.outside-extent',
+  stage: 'ground',
+  severity: 'warning',
+  sentence: 'A thing lies outside the extent of the level, where nothing is worked out.',
+} as const
 
-function outsideExtent<C extends Collection & keyof typeof PLACES>(each: C, what: string): Check {
-  const places = PLACES[each] as (thing: ThingOf<C>) => Point3[]
+/** Kinds of things that stand at places in space. The place of a mesh is its origin, which may be anywhere. */
+const PLACED = COLLECTIONS.filter((c) => c !== 'meshes' && spotKeys(c).length > 0)
+
+function outsideExtent(each: Collection): Check {
   return {
-    id: 'ground.outside-extent',
-    stage: 'ground',
-    severity: 'warning',
-    sentence: 'A thing lies outside the extent of the level, where nothing is worked out.',
+    ...about,
     each,
     run(look, id) {
       const thing = look.thing(each, id)!
       const { extent } = look.settings()
-      const lost = places(thing).find((at) => !boxHolds(extent, at[0], at[1]))
+      const lost = pointsIn(each, thing).find((at) => !boxHolds(extent, at[0], at[1]))
       if (!lost) return []
-      const name = (thing as { name: string }).name || what
-      const clamp = ([x, y, z]: Point3): Point3 => [
-        Math.min(extent.maxX, Math.max(extent.minX, x)),
-        Math.min(extent.maxY, Math.max(extent.minY, y)),
-        z,
+      const name = (thing as { name?: string }).name || `A ${thingWord(each)}`
+      const at = lost as Point3
+      const edge: Point3 = [
+        Math.min(extent.maxX, Math.max(extent.minX, at[0])),
+        Math.min(extent.maxY, Math.max(extent.minY, at[1])),
+        at[2],
       ]
-      const label = 'Move it to the edge of the level'
-      return [
-        {
-          subjects: [id],
-          at: lost,
-          message: `${name} lies outside the extent of the level.`,
-          ...(each === 'passages'
-            ? {}
-            : { fix: { label, edit: 'movePlaces', args: { places: { [id]: clamp(lost) } } } }),
-        },
-      ]
+      const fix = {
+        label: 'Move it to the edge of the level',
+        edit: 'movePlaces' as const,
+        args: { places: { [id]: edge } },
+      }
+      const message = `${name} lies outside the extent of the level.`
+      return [{ subjects: [id], at, message, ...(spotKey(each) ? { fix } : {}) }]
     },
   }
 }
 
 const solidsOutside: Check = {
-  id: 'ground.outside-extent',
-  stage: 'ground',
-  severity: 'warning',
-  sentence: 'A thing lies outside the extent of the level, where nothing is worked out.',
+  ...about,
   each: 'solids',
   run(look, id) {
     const solid = look.thing('solids', id)!
@@ -62,11 +53,4 @@ const solidsOutside: Check = {
   },
 }
 
-export const groundOutsideExtent: readonly Check[] = [
-  outsideExtent('waypoints', 'A waypoint'),
-  outsideExtent('spawners', 'A spawner'),
-  outsideExtent('posts', 'A post'),
-  outsideExtent('markers', 'A marker'),
-  outsideExtent('passages', 'A passage'),
-  solidsOutside,
-]
+export const groundOutsideExtent: readonly Check[] = [...PLACED.map(outsideExtent), solidsOutside]

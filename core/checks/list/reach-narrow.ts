@@ -1,6 +1,6 @@
 import { boxOf, distance2, distanceToBox, mix3, type Point3 } from '@tidytrail/core/geometry'
 import { topAt, type SolidShape } from '@tidytrail/core/ground'
-import type { Profile } from '@tidytrail/core/level'
+import { bodyOf, type Profile } from '@tidytrail/core/level'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
@@ -23,7 +23,7 @@ export const reachNarrow: Check = {
     stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
       const profile = look.thing('profiles', profileId)!
-      if (profile.medium === 'air') continue
+      if (bodyOf(profile.medium).flies) continue
       const wantedM = 2 * profile.radiusM + MARGIN_M
       const ways = look.legs(profileId, id)
       for (const [n, leg] of legsOf(route).entries()) {

@@ -1,3 +1,4 @@
+import { isOpenToAll } from '@tidytrail/core/level'
 import { beyondProfile } from '@tidytrail/core/reach'
 import type { Check } from '../check'
 import { passageLabel, usersOfPassage } from '../users'
@@ -16,7 +17,7 @@ export const reachPassageBeyond: Check = {
       return why ? [{ profileId, why }] : []
     })
     // Open to all, it need only serve somebody; those it names must all be able to.
-    const named = passage.profileIds.length > 0
+    const named = !isOpenToAll(passage)
     if (refused.length === 0 || (!named && refused.length < users.length)) return []
     const oneWay = { ...passage, twoWay: false }
     const back = { ...oneWay, from: passage.to, to: passage.from }

@@ -1,3 +1,4 @@
+import { bodyOf } from '@tidytrail/core/level'
 import { distance2, exact, type Point3 } from '@tidytrail/core/geometry'
 import { DEFAULT_ARRIVAL_M } from '@tidytrail/core/rehearsal'
 import type { Check } from '../check'
@@ -23,8 +24,7 @@ export const routeArrivalOrbit: Check = {
     const round = route.travel === 'round'
     for (const profileId of travellers(look, id)) {
       const profile = look.thing('profiles', profileId)
-      // On foot one can turn on the spot.
-      if (!profile || profile.medium === 'foot') continue
+      if (!profile || bodyOf(profile.medium).turnsOnTheSpot) continue
       for (let i = round ? 0 : 2; i < n; i++) {
         const stopId = route.order[i]
         const stop = route.stops[stopId]

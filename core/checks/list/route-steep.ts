@@ -1,3 +1,4 @@
+import { bodyOf } from '@tidytrail/core/level'
 import { degrees, distance2, exact } from '@tidytrail/core/geometry'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
@@ -21,7 +22,7 @@ export const routeSteep: Check = {
     stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
       const profile = look.thing('profiles', profileId)
-      if (!profile || profile.medium === 'air' || profile.medium === 'water') continue
+      if (!profile || !bodyOf(profile.medium).stands) continue
       const most = exact.tan(Math.min(profile.maxSlopeRad, 1.5)) * SHARE
       const ways = look.legs(profileId, id)
       for (const [n, { from, to }] of legsOf(route).entries()) {

@@ -1,3 +1,4 @@
+import { bodyOf, admits } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
 
@@ -15,12 +16,12 @@ export const routeWrongMedium: Check = {
     for (const profileId of [...told].sort()) {
       const profile = look.thing('profiles', profileId)
       if (!profile) continue
-      if (route.profileIds.length > 0 && !route.profileIds.includes(profileId)) {
+      if (!admits(route, profileId)) {
         return [
           {
             subjects: [id, profileId],
             at: places[0],
-            message: `${profile.name} is told to follow ${route.name}, which is for ${route.profileIds.map((p) => look.thing('profiles', p)?.name ?? 'nobody').join(', ')}.`,
+            message: `${profile.name} is told to follow ${route.name}, which is for ${route.profileIds.map((p) => look.thing('profiles', p)?.name).join(', ') || 'nobody'}.`,
             fix: {
               label: `Let ${profile.name} use it`,
               edit: 'changeThings',
@@ -38,18 +39,10 @@ export const routeWrongMedium: Check = {
         {
           subjects: [id, profileId],
           at: places[0],
-          message: `${profile.name} moves ${MEDIUM_WORDS[profile.medium]}, and no stop of ${route.name} lies there.`,
+          message: `${profile.name} moves ${bodyOf(profile.medium).word}, and no stop of ${route.name} lies there.`,
         },
       ]
     }
     return []
   },
 }
-
-const MEDIUM_WORDS = {
-  foot: 'on foot',
-  wheels: 'on wheels',
-  water: 'on water',
-  air: 'in the air',
-  amphibious: 'on land and water',
-} as const

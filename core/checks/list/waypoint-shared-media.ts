@@ -1,10 +1,10 @@
+import { bodyOf } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { derivedId } from '../derived-id'
 import { travellers } from '../travellers'
 import { waypointLabel } from '../words'
 
 /** Media that move over the same floors. */
-const ON_LAND = new Set(['foot', 'wheels', 'amphibious'])
 
 export const waypointSharedMedia: Check = {
   id: 'waypoint.shared-media',
@@ -20,7 +20,7 @@ export const waypointSharedMedia: Check = {
       for (const profileId of travellers(look, user.routeId)) {
         const medium = look.thing('profiles', profileId)?.medium
         if (!medium) continue
-        const kind = ON_LAND.has(medium) ? 'land' : medium
+        const kind = bodyOf(medium).stands ? 'land' : medium
         byMedium.set(kind, [...(byMedium.get(kind) ?? []), user])
       }
     }

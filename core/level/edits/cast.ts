@@ -1,5 +1,5 @@
 import { defineEdit } from '../edit'
-import { nameOf } from './thing'
+import { nameOf } from '../kinds'
 
 /**
  * Give a spawner's agents a route to follow. The spawner's brief is changed when nobody shares it; otherwise the

@@ -1,7 +1,7 @@
 import { defineEdit } from '../edit'
-import type { Collection } from '../kinds'
-import type { Ground } from '../schema'
-import { THING_WORD } from './thing'
+import { collectionOf, thingWord } from '../kinds/collections'
+import { rolesIn, spotKey } from '../places'
+import type { Collection, Ground } from '../schema'
 
 /** Put many new things into their collections at once. */
 export const addThings = defineEdit<{
@@ -9,7 +9,7 @@ export const addThings = defineEdit<{
   label?: string
 }>(
   (_level, { things, label }) => {
-    const word = things.length === 1 ? THING_WORD[things[0].in] : 'things'
+    const word = things.length === 1 ? thingWord(things[0].in) : 'things'
     return label ?? `Add ${things.length} ${word}`
   },
   (draft, { things }) => {
@@ -38,18 +38,22 @@ export const changeHeights = defineEdit<{ rows: Readonly<Record<number, number[]
   },
 )
 
-/** Settle things on the ground: heights of places and meshes, undersides of solids. */
+/** Settle things: the heights of their places, or of their undersides where they say those apart. */
 export const settleThings = defineEdit<{ heights: Readonly<Record<string, number>> }>(
   (_level, { heights }) => {
     const n = Object.keys(heights).length
     return `Settle ${n} ${n === 1 ? 'thing' : 'things'}`
   },
-  (draft, { heights }) => {
+  (draft, { heights }, base) => {
     for (const [id, z] of Object.entries(heights)) {
-      if (draft.solids[id]) draft.solids[id].baseM = z
-      const place =
-        draft.meshes[id] ?? draft.waypoints[id] ?? draft.spawners[id] ?? draft.posts[id] ?? draft.markers[id]
-      if (place) place.at = [place.at[0], place.at[1], z]
+      const collection = collectionOf(base, id)
+      if (!collection) continue
+      const thing = draft[collection][id] as unknown as Record<string, unknown>
+      const spot = spotKey(collection)
+      if (spot) {
+        const [x, y] = thing[spot] as number[]
+        thing[spot] = [x, y, z]
+      } else for (const [key, role] of rolesIn(collection)) if (role === 'height') thing[key] = z
     }
   },
 )
@@ -60,7 +64,7 @@ export const setThings = defineEdit<{
   word?: string
 }>(
   (_level, { things, word = 'Move' }) => {
-    const what = things.length === 1 ? `a ${THING_WORD[things[0].in]}` : `${things.length} things`
+    const what = things.length === 1 ? `a ${thingWord(things[0].in)}` : `${things.length} things`
     return `${word} ${what}`
   },
   (draft, { things }) => {

@@ -1,5 +1,6 @@
 import { defineEdit } from '../edit'
-import type { Level, Link } from '../schema'
+import type { Link } from '../kinds'
+import type { Level } from '../schema'
 import { removeLinks } from './share'
 import { addNodes, dropUnused } from './shape'
 import { roundPlace } from './waypoint'

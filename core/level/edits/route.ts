@@ -1,5 +1,6 @@
 import { defineEdit } from '../edit'
-import type { Level, Route, Stop, TravelMode } from '../schema'
+import type { Route, Stop, TravelMode } from '../kinds'
+import type { Level } from '../schema'
 import { roundPlace } from './waypoint'
 
 const noStop: Omit<Stop, 'waypointId'> = {
@@ -31,6 +32,7 @@ export const plainRoute = (name: string, kind: Route['kind']): Route => ({
   colour: null,
   pattern: null,
   profileIds: [],
+  nobody: false,
   stops: {},
   order: [],
   linkIds: [],

@@ -1,5 +1,6 @@
 import { defineEdit } from '../edit'
-import type { Level, Route, Stop } from '../schema'
+import type { Route, Stop } from '../kinds'
+import type { Level } from '../schema'
 import { plainStop } from './route'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'

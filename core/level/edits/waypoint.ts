@@ -1,5 +1,7 @@
 import { toMillimetre } from '@tidytrail/core/geometry'
 import { defineEdit } from '../edit'
+import { collectionOf } from '../kinds/collections'
+import { spotKey } from '../places'
 
 export type Place = [x: number, y: number, z: number]
 
@@ -9,16 +11,17 @@ export const roundPlace = (at: readonly number[]): Place => [
   toMillimetre(at[2]),
 ]
 
-/** Put waypoints, spawners, posts or markers at new places, by id. */
-export const movePlaces = defineEdit<{ places: Record<string, readonly number[]>; word?: string }>(
+/** Put things that stand at one place at new ones, by id: waypoints, spawners, posts, markers … */
+export const movePlaces = defineEdit<{ places: Readonly<Record<string, readonly number[]>>; word?: string }>(
   (_level, { places, word = 'Move' }) => {
     const n = Object.keys(places).length
     return `${word} ${n} ${n === 1 ? 'place' : 'places'}`
   },
-  (draft, { places }) => {
+  (draft, { places }, base) => {
     for (const [id, at] of Object.entries(places)) {
-      const thing = draft.waypoints[id] ?? draft.spawners[id] ?? draft.posts[id] ?? draft.markers[id]
-      if (thing) thing.at = roundPlace(at)
+      const collection = collectionOf(base, id)
+      const key = collection && spotKey(collection)
+      if (key) (draft[collection][id] as unknown as Record<string, unknown>)[key] = roundPlace(at)
     }
   },
 )

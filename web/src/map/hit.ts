@@ -5,9 +5,9 @@ import type { Level } from '@tidytrail/core/level'
 import type { Suggestion } from '@tidytrail/core/reach'
 import { courseOf } from '@tidytrail/core/network'
 import type { RouteWays } from '../workers/surveyor.protocol'
-import { underlayRing } from './layers/imports'
-import { looseWaypoints } from './layers/links'
-import { bowMiddle } from './layers/passages'
+import { underlayRing } from '../kinds/mesh/draw'
+import { looseWaypoints } from '../kinds/link/draw'
+import { bowMiddle } from '../kinds/passage/draw'
 import { toScreenX, toScreenY, type Viewport } from './viewport'
 
 /** What lies under the pointer. */

@@ -6,12 +6,12 @@ import * as THREE from 'three'
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js'
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js'
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js'
-import { coverLook } from '../map/layers/covers'
+import { coverLook } from '../kinds/cover/draw'
 import { roundLength } from '../map/viewport'
 import type { RouteWays, Stipple } from '../workers/surveyor.protocol'
 import { groundGeometry } from './ground'
 import { groundMaterial, paperMaterial, type Paper } from './paper'
-import { solidsGeometry } from './solids'
+import { solidsGeometry } from '../kinds/solid/geometry'
 
 /** Lines lie this much above what they are drawn on, metres. */
 const ABOVE_M = 0.12

@@ -9,31 +9,18 @@ import {
   IconMountain,
   IconSun,
 } from '@tabler/icons-vue'
-import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
-import {
-  assetIdsOf,
-  collectionOf,
-  COPIED,
-  movedThing,
-  movePlaces,
-  removeStops,
-  removeThings,
-  renameLevel,
-  setThings,
-  shift,
-  writeLevelFile,
-} from '@tidytrail/core/level'
+import { assetIdsOf, renameLevel, writeLevelFile } from '@tidytrail/core/level'
 import { useEventListener, useNow } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import MapView from '../map/MapView.vue'
 import { fit, makeViewport, zoomAt } from '../map/viewport'
-import CastRegister from '../stages/CastRegister.vue'
-import GroundRegister from '../stages/GroundRegister.vue'
-import ReachRegister from '../stages/ReachRegister.vue'
-import RehearseRegister from '../stages/RehearseRegister.vue'
-import RoutesRegister from '../stages/RoutesRegister.vue'
-import SignOffRegister from '../stages/SignOffRegister.vue'
+import CastRegister from './registers/CastRegister.vue'
+import GroundRegister from './registers/GroundRegister.vue'
+import ReachRegister from './registers/ReachRegister.vue'
+import RehearseRegister from './registers/RehearseRegister.vue'
+import RoutesRegister from './registers/RoutesRegister.vue'
+import SignOffRegister from './registers/SignOffRegister.vue'
 import { useAssetStore } from '../stores/assets'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
@@ -44,22 +31,23 @@ import { downloadText } from '../ui/download'
 import { ago } from '../ui/figures'
 import { toast } from '../ui/toasts'
 import { useTheme } from '../ui/theme'
+import { useChoice } from './choice'
 import { useClipboard } from './clipboard'
-import ArrangeDialog from './ArrangeDialog.vue'
-import AsideDialog from './AsideDialog.vue'
-import ConflictDialog from './ConflictDialog.vue'
-import DoubtDialog from './DoubtDialog.vue'
-import DrawerPanel from './DrawerPanel.vue'
-import FieldCard from './FieldCard.vue'
-import FindDialog from './FindDialog.vue'
-import ImportDialog from './ImportDialog.vue'
-import KeysDialog from './KeysDialog.vue'
+import ArrangeDialog from './dialogs/ArrangeDialog.vue'
+import AsideDialog from './dialogs/AsideDialog.vue'
+import ConflictDialog from './dialogs/ConflictDialog.vue'
+import DoubtDialog from './dialogs/DoubtDialog.vue'
+import DrawerPanel from './drawer/DrawerPanel.vue'
+import FieldCard from './cards/FieldCard.vue'
+import FindDialog from './dialogs/FindDialog.vue'
+import ImportDialog from './imports/ImportDialog.vue'
+import KeysDialog from './dialogs/KeysDialog.vue'
 import LegendPanel from './LegendPanel.vue'
-import LevelDialog from './LevelDialog.vue'
+import LevelDialog from './dialogs/LevelDialog.vue'
 import ScaleBox from './ScaleBox.vue'
 import StageTrail from './StageTrail.vue'
 import ToolStrip from './ToolStrip.vue'
-import { boxOfThing, zoomWish } from './zoom'
+import { viewOfThing, zoomWish } from './zoom'
 
 /** Three dimensions are fetched only when somebody wants them. */
 const OverlookView = defineAsyncComponent(() => import('../overlook/OverlookView.vue'))
@@ -156,7 +144,7 @@ watch(zoomWish, ({ id, at }) => {
   const level = levels.level
   if (!level) return
   const box = id
-    ? boxOfThing(level, id)
+    ? viewOfThing(level, id)
     : at && { minX: at[0] - 12, maxX: at[0] + 12, minY: at[1] - 12, maxY: at[1] + 12 }
   if (!box) return
   const before = view.scale
@@ -217,71 +205,7 @@ function rename() {
   else name.value = levels.doc.name
 }
 
-function removeChosen() {
-  const level = levels.doc
-  const ids = sheet.selected
-  const things = ids.filter((id) => {
-    const collection = collectionOf(level, id)
-    return collection && !(level[collection][id] as { locked?: boolean }).locked
-  })
-  const stops = Object.entries(level.routes)
-    .map(([routeId, r]) => ({ routeId, stopIds: r.locked ? [] : ids.filter((id) => r.stops[id]) }))
-    .filter((s) => s.stopIds.length > 0)
-  if (things.length + stops.length === 0) return
-  levels.together(
-    things.length === 1 && stops.length === 0 ? removeThings.label(level, { ids: things }) : 'Delete the choice',
-    [
-      ...(things.length > 0 ? [(l: typeof level) => removeThings.apply(l, { ids: things })] : []),
-      ...stops.map((args) => (l: typeof level) => removeStops.apply(l, args)),
-    ],
-  )
-  sheet.choose([])
-}
-
-/** The chosen waypoints and spawners, by id. */
-function chosenPlaces(): Record<string, readonly number[]> {
-  const places: Record<string, readonly number[]> = {}
-  for (const id of sheet.selected) {
-    if (levels.doc.spawners[id]) places[id] = levels.doc.spawners[id].at
-    if (levels.doc.waypoints[id]) places[id] = levels.doc.waypoints[id].at
-    for (const r of Object.values(levels.doc.routes)) {
-      const ids = id in levels.doc.routes && levels.doc.routes[id] === r ? r.order : r.stops[id] ? [id] : []
-      for (const s of ids) places[r.stops[s].waypointId] = levels.doc.waypoints[r.stops[s].waypointId].at
-    }
-  }
-  return places
-}
-
-function nudge(dx: number, dy: number): boolean {
-  const step = levels.doc.settings.gridM
-  const places = Object.entries(chosenPlaces())
-  const things = sheet.selected.flatMap((id) => {
-    const collection = collectionOf(levels.doc, id)
-    if (!collection || collection === 'spawners' || !COPIED.includes(collection)) return []
-    const thing = levels.doc[collection][id] as { locked?: boolean }
-    return thing.locked ? [] : [{ in: collection, id, set: movedThing(thing, shift(dx * step, dy * step))! }]
-  })
-  if (things.length > 0) levels.perform(setThings, { things })
-  if (places.length === 0) return things.length > 0
-  const terrain = terrainOf(levels.doc)
-  const moved = places.map(([id, [x, y, z]]) => {
-    const to = [x + dx * step, y + dy * step] as const
-    return [id, [...to, floorUnder(floorsAt(terrain, ...to), z).z]]
-  })
-  levels.perform(movePlaces, { places: Object.fromEntries(moved) })
-  return true
-}
-
-/** Shows what settling would do: for the choice, or for every waypoint, spawner and post when nothing is chosen. */
-function settleChosen() {
-  const level = levels.doc
-  const chosen = [
-    ...Object.keys(chosenPlaces()),
-    ...sheet.selected.filter((id) => level.solids[id] ?? level.meshes[id] ?? level.posts[id] ?? level.markers[id]),
-  ]
-  const all = [level.waypoints, level.spawners, level.posts, level.markers].flatMap((c) => Object.keys(c))
-  sheet.settling = chosen.length > 0 ? chosen : all
-}
+const choice = useChoice()
 
 useEventListener('keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement
@@ -345,7 +269,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       break
     case 'Delete':
     case 'Backspace':
-      removeChosen()
+      choice.remove()
       break
     case '+':
     case '=':
@@ -358,7 +282,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       fitLevel()
       break
     case 'g':
-      settleChosen()
+      choice.settle()
       break
     case 'o':
       sheet.overlook = !sheet.overlook
@@ -374,7 +298,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         map.value?.steer(dx, dy, event.shiftKey)
         return
       }
-      if (!nudge(dx, dy)) {
+      if (!choice.nudge(dx, dy)) {
         view.x += dx * pan
         view.y += dy * pan
       }

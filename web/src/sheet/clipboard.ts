@@ -1,4 +1,16 @@
-import { addThings, clipOf, COPIED, levelSchema, movedThing, pasted, shift, type Clip } from '@tidytrail/core/level'
+import {
+  addThings,
+  clipOf,
+  clippedIn,
+  COLLECTIONS,
+  holderOf,
+  pasted,
+  readClip,
+  standsAlone,
+  thingsWord,
+  thingWord,
+  type Clip,
+} from '@tidytrail/core/level'
 import { useEventListener } from '@vueuse/core'
 import { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
@@ -15,107 +27,63 @@ export function useClipboard(ready: () => boolean): void {
   const sheet = useSheetStore()
   const typing = (event: Event) => /^(INPUT|TEXTAREA|SELECT)$/.test((event.target as HTMLElement).tagName ?? '')
 
-  /** Chosen things; a chosen stop stands for its route. */
+  /** Chosen things; a chosen part stands for the thing it belongs to, as a stop for its route. */
   function wanted(): string[] {
-    const { routes } = levels.doc
-    const ids = sheet.selected.map((id) => Object.keys(routes).find((r) => routes[r].stops[id]) ?? id)
-    return [...new Set(ids)]
-  }
-
-  function copy(event: ClipboardEvent): Clip | undefined {
-    if (!ready() || typing(event) || sheet.selected.length === 0 || String(getSelection())) return undefined
-    const clip = clipOf(levels.doc, wanted(), COPIED)
-    if (Object.keys(clip.routes).length + Object.keys(clip.waypoints).length + clip.things.length === 0)
-      return undefined
-    event.clipboardData?.setData('text/plain', JSON.stringify(clip))
-    event.preventDefault()
-    return clip
+    return [...new Set(sheet.selected.map((id) => holderOf(levels.doc, id)?.id ?? id))]
   }
 
   useEventListener(document, 'copy', (event: ClipboardEvent) => {
-    const clip = copy(event)
-    if (clip) toast(`${words(clip)} copied.`)
+    if (!ready() || typing(event) || sheet.selected.length === 0 || String(getSelection())) return
+    const clip = clipOf(levels.doc, wanted())
+    if (Object.keys(clip.things).length === 0) return
+    event.clipboardData?.setData('text/plain', JSON.stringify(clip))
+    event.preventDefault()
+    toast(`${clipWords(clip)} copied.`)
   })
   useEventListener(document, 'paste', (event: ClipboardEvent) => {
     if (!ready() || typing(event)) return
     const text = event.clipboardData?.getData('text/plain') ?? ''
     if (text.trim() === '') return
     event.preventDefault()
-    const clip = readClip(text)
-    if (typeof clip === 'string') {
+    const clip = clipFrom(text)
+    if (clip === undefined) {
       // Anything else that is pasted on the map may be a list of places.
-      if (clip === '') {
-        sheet.stage = 'routes'
-        sheet.pastedText = text
-        sheet.laying = 'list'
-      } else toast(clip, { kind: 'alarm' })
-      return
-    }
-    const by: [number, number] = Object.keys(clip.routes).some((id) => levels.doc.routes[id])
-      ? [levels.doc.settings.gridM * 3, -levels.doc.settings.gridM * 3]
-      : [0, 0]
-    const things = pasted(levels.doc, clip, by, (kind) => randomId(kind as 'routes'))
-    for (const { in: collection, thing } of clip.things) {
-      const moved = movedThing(thing as object, shift(...by))
-      const own = moved && standAlone(moved)
-      if (own) things.push({ in: collection, id: randomId(collection), thing: own })
-    }
-    levels.perform(addThings, { things, label: `Paste ${words(clip)}` })
-    sheet.choose(things.filter((t) => t.in !== 'waypoints' && t.in !== 'links').map((t) => t.id))
-    toast(`${words(clip)} pasted.`, { action: { label: 'Undo', run: levels.undo } })
+      sheet.stage = 'routes'
+      sheet.pastedText = text
+      sheet.laying = 'list'
+    } else if (typeof clip === 'string') toast(clip, { kind: 'alarm' })
+    else paste(clip)
   })
 
-  /** A thing without references to what this level has not. */
-  function standAlone(thing: object): object {
-    const has = (where: 'profiles' | 'factions' | 'briefs' | 'zones', id: unknown) =>
-      typeof id === 'string' && Object.hasOwn(levels.doc[where], id)
-    const out: Record<string, unknown> = { ...thing }
-    for (const [key, where] of [
-      ['profileId', 'profiles'],
-      ['factionId', 'factions'],
-      ['briefId', 'briefs'],
-      ['zoneId', 'zones'],
-    ] as const)
-      if (key in out && !has(where, out[key])) out[key] = null
-    if (Array.isArray(out.profileIds)) out.profileIds = out.profileIds.filter((p) => has('profiles', p))
-    return out
+  function paste(clip: Clip): void {
+    // Beside what was copied where that is in this level; where it was in any other.
+    const here = COLLECTIONS.some((c) => Object.keys(clip.things[c] ?? {}).some((id) => levels.doc[c][id]))
+    const { gridM } = levels.doc.settings
+    const things = pasted(levels.doc, clip, here ? [gridM * 3, -gridM * 3] : [0, 0], randomId)
+    levels.perform(addThings, { things, label: `Paste ${clipWords(clip)}` })
+    sheet.choose(things.filter((t) => isTold(t.in)).map((t) => t.id))
+    toast(`${clipWords(clip)} pasted.`, { action: { label: 'Undo', run: levels.undo } })
   }
 }
 
-const words = (clip: Clip) => {
-  const routes = Object.keys(clip.routes).length
-  const things = clip.things.length
-  return (
-    [routes > 0 ? count(routes, 'route') : '', things > 0 ? count(things, 'thing') : '']
-      .filter(Boolean)
-      .join(' and ') || 'A waypoint'
-  )
+/** Is a kind spoken of, rather than what comes along with those that are? */
+const isTold = (collection: (typeof COLLECTIONS)[number]) => standsAlone(collection) || collection === 'routes'
+
+/** What is in a clip: "2 routes and 3 solids". */
+export function clipWords(clip: Clip): string {
+  const told = COLLECTIONS.filter((c) => isTold(c) && clippedIn(clip, c) > 0)
+  const all = told.length > 0 ? told : COLLECTIONS.filter((c) => clippedIn(clip, c) > 0)
+  const words = all.map((c) => count(clippedIn(clip, c), thingWord(c), thingsWord(c)))
+  return words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? 'Nothing')
 }
 
-/** A clip out of a text; '' when the text is something else, a reason when the clip cannot be used. */
-function readClip(text: string): Clip | string {
-  if (!text.includes('"tidytrail-clip"') || text.length > MOST_LETTERS) return ''
+/** A clip out of a text; undefined when the text is something else, a reason when the clip cannot be used. */
+export function clipFrom(text: string): Clip | string | undefined {
+  if (!text.includes('"tidytrail-clip"') || text.length > MOST_LETTERS) return undefined
   try {
-    const raw = JSON.parse(text) as Clip
-    const parts = ['waypoints', 'routes', 'links'] as const
-    const clip = { ...raw, things: [] as Clip['things'][number][] }
-    for (const part of parts) Object.assign(clip, { [part]: levelSchema.shape[part].parse(raw[part]) })
-    for (const t of raw.things) {
-      if (!COPIED.includes(t.in)) continue
-      const [thing] = Object.values(levelSchema.shape[t.in].parse({ [t.id]: t.thing }) as Record<string, unknown>)
-      clip.things.push({ in: t.in, id: t.id, thing })
-    }
-    const known = (id: string) => Object.hasOwn(clip.waypoints, id)
-    const whole =
-      Object.values(clip.links).every((l) => known(l.fromId) && known(l.toId)) &&
-      Object.values(clip.routes).every(
-        (r) =>
-          r.order.length === Object.keys(r.stops).length &&
-          r.order.every((s) => r.stops[s] && known(r.stops[s].waypointId)) &&
-          r.linkIds.every((l) => clip.links[l]),
-      )
-    return whole ? clip : 'What was copied is not whole: it names waypoints or links that are not in it.'
+    return readClip(JSON.parse(text))
   } catch (e) {
-    return `What was copied cannot be read: ${(e as Error).message.slice(0, 160)}`
+    const at = (e as Error).message.slice(0, 160)
+    return `What was copied cannot be read: ${at}.`
   }
 }

@@ -13,7 +13,7 @@ import {
 } from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { KeeperEvents } from '../keeping/keeper'
+import type { KeeperEvents } from '../autosave/autosave'
 import { toasts } from '../ui/toasts'
 
 /** What the store hands to its keeper, and the keeper's way to speak back. */
@@ -25,7 +25,7 @@ const keeper = {
   forgotten: 0,
   freed: 0,
 }
-vi.mock('../keeping/keeper', () => ({
+vi.mock('../autosave/autosave', () => ({
   Keeper: class {
     constructor(_id: string, events: KeeperEvents) {
       keeper.events = events

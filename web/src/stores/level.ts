@@ -14,9 +14,9 @@ import {
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { makeFrom } from '../api/levels'
-import { Keeper, type KeepState } from '../keeping/keeper'
-import type { Aside } from '../keeping/outbox'
-import { faultWords } from '../keeping/place-words'
+import { Keeper, type KeepState } from '../autosave/autosave'
+import type { Aside } from '../autosave/outbox'
+import { faultWords } from '../kinds/place-words'
 import { toast } from '../ui/toasts'
 import { History, squeeze, type HistoryEntry } from './history'
 

@@ -3,23 +3,23 @@ import {
   addStop,
   addThing,
   changeThings,
-  collectionOf,
-  COPIED,
   movedThing,
   movePlaces,
   passageSchema,
   setThings,
   shift,
+  standsAlone,
   type Collection,
   type Solid,
 } from '@tidytrail/core/level'
+import { movable } from '../sheet/choice'
 import type { Hit } from '../map/hit'
 import { toScreenX, toScreenY } from '../map/viewport'
 import { randomId } from '../stores/random-id'
 import { STAGES } from '../stores/sheet'
 import { Gathering, thingsWithin } from './gather'
-import { passageOf } from './suggestion'
-import { dragHandle, handlesOf, TURN_HANDLE, turns } from './solid-handles'
+import { passageOf } from '../kinds/passage/suggestion'
+import { dragHandle, handlesOf, TURN_HANDLE, turns } from '../kinds/solid/handles'
 import type { MakeTool, MapPointer } from './tool'
 
 type Whole = { in: Collection; id: string; thing: object }
@@ -101,14 +101,8 @@ export const chooseTool: MakeTool = (ctx) => {
 
   /** The chosen things that stand on the map by themselves, with the one that was hit. */
   function chosenThings(first: string): Whole[] {
-    const level = ctx.levels.doc
     const ids = ctx.sheet.selected.includes(first) ? ctx.sheet.selected : [first]
-    return ids.flatMap((id) => {
-      const collection = collectionOf(level, id)
-      if (!collection || !COPIED.includes(collection)) return []
-      const thing = level[collection][id] as { locked?: boolean }
-      return thing.locked ? [] : [{ in: collection, id, thing }]
-    })
+    return movable(ctx.levels.doc, ids).filter((t) => standsAlone(t.in))
   }
 
   const stopsOf = (routeId: string) => ctx.levels.doc.routes[routeId]?.order ?? []
@@ -190,7 +184,7 @@ export const chooseTool: MakeTool = (ctx) => {
         ctx.sheet.hint = out ? 'The level ends here; give it more room under Level to go on.' : ''
       } else if (drag?.kind === 'things') {
         const motion = shift(snapped(p.x - start.x, p.alt), snapped(p.y - start.y, p.alt))
-        const things = drag.of.map((t) => ({ in: t.in, id: t.id, set: movedThing(t.thing, motion)! }))
+        const things = drag.of.map((t) => ({ in: t.in, id: t.id, set: movedThing(t.in, t.thing, motion)! }))
         ctx.levels.perform(setThings, { things }, gesture)
       } else if (drag?.kind === 'handle') {
         const turning = turns(drag.from) && drag.handle === TURN_HANDLE

@@ -1,6 +1,6 @@
 import type { Point3 } from '@tidytrail/core/geometry'
 import { shallowReactive } from 'vue'
-import { drawSuggestions } from '../map/layers/passages'
+import { drawSuggestions } from '../kinds/passage/draw'
 import { label, traceLine, X, Y } from '../map/pen'
 import { toScreenX, toScreenY } from '../map/viewport'
 import { metres } from '../ui/figures'

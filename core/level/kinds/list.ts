@@ -1,0 +1,40 @@
+import { brief } from './brief'
+import { cover } from './cover'
+import { faction } from './faction'
+import { junction } from './junction'
+import { link } from './link'
+import { marker } from './marker'
+import { mesh } from './mesh'
+import { passage } from './passage'
+import { post } from './post'
+import { profile } from './profile'
+import { reachArea } from './reach-area'
+import { route } from './route'
+import { solid } from './solid'
+import { spawner } from './spawner'
+import { underlay } from './underlay'
+import { waiver } from './waiver'
+import { waypoint } from './waypoint'
+import { zone } from './zone'
+
+/** Every kind of thing there is, in the order of a level file. */
+export const KINDS = [
+  solid,
+  mesh,
+  underlay,
+  cover,
+  reachArea,
+  profile,
+  passage,
+  waypoint,
+  link,
+  route,
+  junction,
+  marker,
+  zone,
+  post,
+  faction,
+  brief,
+  spawner,
+  waiver,
+] as const

@@ -1,0 +1,11 @@
+import { defineBody } from '../body'
+
+export const boat = defineBody({
+  medium: 'water',
+  word: 'on water',
+  stands: false,
+  floats: true,
+  flies: false,
+  jumps: false,
+  turnsOnTheSpot: false,
+})

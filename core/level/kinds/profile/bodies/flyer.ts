@@ -1,0 +1,11 @@
+import { defineBody } from '../body'
+
+export const flyer = defineBody({
+  medium: 'air',
+  word: 'in the air',
+  stands: false,
+  floats: false,
+  flies: true,
+  jumps: false,
+  turnsOnTheSpot: false,
+})

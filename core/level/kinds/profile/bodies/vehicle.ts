@@ -1,0 +1,11 @@
+import { defineBody } from '../body'
+
+export const vehicle = defineBody({
+  medium: 'wheels',
+  word: 'on wheels',
+  stands: true,
+  floats: false,
+  flies: false,
+  jumps: false,
+  turnsOnTheSpot: false,
+})

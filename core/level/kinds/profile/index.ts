@@ -1,0 +1,60 @@
+import { z } from 'zod'
+import { field, kept, length, METRES, name, positive } from '../../fields'
+import { LIMITS } from '../../limits'
+import { ruled } from '../../rules'
+import { defineKind } from '../kind'
+import { BODIES } from './bodies/list'
+import type { Body } from './body'
+
+type BodyOf = (typeof BODIES)[number]
+export type Medium = BodyOf['medium']
+export const MEDIA = BODIES.map((b) => b.medium) as [Medium, ...Medium[]]
+
+const byMedium = new Map<string, Body>(BODIES.map((b) => [b.medium, b]))
+
+/** What a body that gets about in a medium can do. */
+export const bodyOf = (medium: string): Body => byMedium.get(medium)!
+
+const only = (can: (body: Body) => boolean) => ({ when: (p: { medium: string }) => can(bodyOf(p.medium)) })
+const size = { ...METRES, step: 0.01 }
+const DEG = 180 / Math.PI
+
+export const profileSchema = z.strictObject({
+  name,
+  medium: field(z.enum(MEDIA).default('foot'), {
+    label: 'gets about',
+    words: Object.fromEntries(BODIES.map((b) => [b.medium, b.word])),
+  }),
+  radiusM: field(positive.max(LIMITS.bodyRadiusM), { ...size, label: 'radius' }),
+  heightM: field(positive.max(LIMITS.bodyHeightM), { ...size, label: 'height' }),
+  stepM: field(length, { ...size, label: 'step', ...only((b) => b.stands) }),
+  /** Highest jump up, deepest drop down and widest gap jumped, metres; 0 for none. */
+  climbM: field(length.default(0), { ...size, label: 'jumps up', ...only((b) => b.jumps) }),
+  dropM: field(length.default(0), { ...size, label: 'drops down', ...only((b) => b.jumps) }),
+  jumpM: field(length.default(0), { ...size, label: 'jumps over', ...only((b) => b.jumps) }),
+  /** Deepest water a body that walks or rolls may stand in, metres. */
+  maxWaterDepthM: field(length.default(0), { ...size, label: 'wades to', ...only((b) => b.stands) }),
+  /** Water a body that floats needs below its surface, metres. */
+  draughtM: field(length.default(0), { ...size, label: 'draws', ...only((b) => b.floats) }),
+  /** Lowest and highest a flyer's underside may be above what is below it, metres. */
+  minAltitudeM: field(length.default(2), { ...size, label: 'flies above', ...only((b) => b.flies) }),
+  maxAltitudeM: field(length.default(30), { ...size, label: 'flies below', ...only((b) => b.flies) }),
+  maxSlopeRad: field(
+    z
+      .number()
+      .min(0)
+      .max(Math.PI / 2),
+    { label: 'slope up to', unit: '°', times: DEG, step: 0.5, digits: 1, ...only((b) => b.stands) },
+  ),
+  accelMps2: field(positive.default(2), { label: 'acceleration', unit: 'm/s²', step: 0.05 }),
+  turnRateRadps: field(positive.default(4), { label: 'turns', unit: '°/s', times: DEG, step: 1, digits: 0 }),
+  /** Speed of each gait, metres a second. */
+  gaits: ruled(z.record(name, z.number().gt(0).max(100)), (g) =>
+    Object.keys(g).length > 0 ? undefined : 'needs at least one gait',
+  ),
+  gait: name,
+  ...kept,
+})
+export type Profile = z.output<typeof profileSchema>
+
+export const profile = defineKind({ in: 'profiles', prefix: 'pf', word: 'profile', schema: profileSchema })

@@ -1,0 +1,73 @@
+import { z } from 'zod'
+import { field, id, kept, length, METRES, name, restriction } from '../../fields'
+import { LIMITS } from '../../limits'
+import { defineKind, RESTRICTS } from '../kind'
+import { stopSchema } from './stop'
+
+export const ROUTE_KINDS = ['patrol', 'lane', 'circuit', 'mission', 'network'] as const
+export const TRAVEL_MODES = ['one-way', 'round', 'there-and-back', 'any-order'] as const
+export const ROUTE_COLOURS = ['rust', 'lake', 'plum', 'ochre', 'pine', 'ink'] as const
+export const ROUTE_PATTERNS = ['unbroken', 'dashes', 'dots', 'dash-dot'] as const
+
+type Drawn = { legs: string; curve: string }
+
+export const routeSchema = z.strictObject({
+  name,
+  kind: z.enum(ROUTE_KINDS).default('patrol'),
+  travel: z.enum(TRAVEL_MODES).default('one-way'),
+  legs: field(z.enum(['found', 'drawn']).default('found'), {
+    label: 'legs',
+    words: { found: 'found over the reach map', drawn: 'exactly as drawn' },
+  }),
+  curve: field(z.enum(['straight', 'smooth']).default('straight'), {
+    label: 'line',
+    when: (r: Drawn) => r.legs === 'drawn',
+  }),
+  /** How taut a smooth line is: 0 as round as it gets, 1 straight. */
+  tension: field(z.number().min(0).max(1).default(0), {
+    label: 'tension',
+    unit: '%',
+    times: 100,
+    step: 1,
+    digits: 0,
+    when: (r: Drawn) => r.curve === 'smooth' && r.legs === 'drawn',
+  }),
+  widthM: field(length.default(0), { ...METRES, label: 'width' }),
+  speedLimitMps: field(z.number().gt(0).max(1000).nullable().default(null), {
+    label: 'speed limit',
+    unit: 'km/h',
+    times: 3.6,
+    step: 1,
+    digits: 1,
+    none: 'none',
+  }),
+  /** How it is drawn; null as its kind is. */
+  colour: field(z.enum(ROUTE_COLOURS).nullable().default(null), { label: 'colour', none: 'of its kind' }),
+  pattern: field(z.enum(ROUTE_PATTERNS).nullable().default(null), {
+    label: 'pattern',
+    none: 'of its kind',
+    words: { 'dash-dot': 'dash dot' },
+  }),
+  ...restriction,
+  stops: z.record(id, stopSchema),
+  order: z.array(id).max(LIMITS.waypoints),
+  linkIds: z.array(id).max(LIMITS.waypoints).default([]),
+  ...kept,
+})
+export type Route = z.output<typeof routeSchema>
+export type RouteKind = (typeof ROUTE_KINDS)[number]
+export type TravelMode = (typeof TRAVEL_MODES)[number]
+
+export const route = defineKind({
+  in: 'routes',
+  prefix: 'rt',
+  word: 'route',
+  schema: routeSchema,
+  parts: { in: 'stops', prefix: 'st', word: 'stop' },
+  refs: [
+    { path: 'stops.*.waypointId', to: 'waypoints', onLost: 'delete', stands: true, orphans: true },
+    { path: 'linkIds.*', to: 'links', onLost: 'drop', stands: true, orphans: true },
+    RESTRICTS,
+  ],
+  ownName: true,
+})

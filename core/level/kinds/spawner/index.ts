@@ -1,0 +1,31 @@
+import { z } from 'zod'
+import { bearing, DEGREES, field, id, kept, name, point3, seconds } from '../../fields'
+import { LIMITS } from '../../limits'
+import { defineKind } from '../kind'
+
+export const spawnerSchema = z.strictObject({
+  name,
+  at: point3,
+  profileId: field(id.nullable(), { label: 'profile', none: 'none chosen' }),
+  factionId: field(id.nullable().default(null), { label: 'faction', none: 'none' }),
+  briefId: id.nullable().default(null),
+  count: field(z.number().int().min(1).max(LIMITS.spawnCount).default(1), { label: 'how many', step: 0.05, digits: 0 }),
+  firstAfterS: field(seconds.default(0), { label: 'first after', unit: 's', step: 0.1 }),
+  everyS: field(seconds.default(2), { label: 'then every', unit: 's', step: 0.1 }),
+  facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  ...kept,
+})
+export type Spawner = z.output<typeof spawnerSchema>
+
+export const spawner = defineKind({
+  in: 'spawners',
+  prefix: 'sp',
+  word: 'spawner',
+  schema: spawnerSchema,
+  refs: [
+    { path: 'profileId', to: 'profiles', onLost: 'clear' },
+    { path: 'factionId', to: 'factions', onLost: 'clear' },
+    { path: 'briefId', to: 'briefs', onLost: 'clear' },
+  ],
+  stands: true,
+})

@@ -1,0 +1,110 @@
+import { boxesMeet, boxOf } from '@tidytrail/core/geometry'
+import type { Cover, Level, ReachArea } from '@tidytrail/core/level'
+import { seenBox } from '../../map/viewport'
+import { inMetres, label, pinPattern, traceLine, X, Y, type Pen } from '../../map/pen'
+
+/** How each kind of cover is inked: texture and colour of its rim; kinds of the user's own share one. */
+export const COVER_LOOK = {
+  road: { texture: 'road', rim: 'ink' },
+  pavement: { texture: 'pavement', rim: 'faded' },
+  grass: { texture: 'grass', rim: 'pine' },
+  mud: { texture: 'mud', rim: 'ochre' },
+  water: { texture: 'waves', rim: 'lake' },
+  'off-limits': { texture: 'barred', rim: 'alarm' },
+} as const
+export const coverLook = (kind: string) =>
+  COVER_LOOK[kind as keyof typeof COVER_LOOK] ?? ({ texture: 'own', rim: 'plum' } as const)
+
+const pathOf = (ring: readonly (readonly number[])[]) => {
+  const path = new Path2D()
+  ring.forEach(([x, y], i) => (i === 0 ? path.moveTo(x, y) : path.lineTo(x, y)))
+  path.closePath()
+  return path
+}
+const paths = new WeakMap<object, Path2D>()
+const kept = (ring: Cover['ring']) => {
+  let path = paths.get(ring)
+  if (!path) paths.set(ring, (path = pathOf(ring)))
+  return path
+}
+
+/** Painted surfaces, each kind a texture of its own. */
+export function drawCovers(pen: Pen, level: Level): void {
+  const seen = seenBox(pen.view)
+  for (const cover of Object.values(level.covers)) {
+    if (cover.hidden || !boxesMeet(boxOf(cover.ring), seen)) continue
+    const { texture, rim } = coverLook(cover.kind)
+    inMetres(pen, (m) => {
+      const { c, inks } = pen
+      const path = kept(cover.ring)
+      // Contours and water show through a little.
+      c.globalAlpha = 0.55
+      c.fillStyle = inks.colour.paper
+      c.fill(path)
+      c.globalAlpha = 1
+      c.fillStyle = pinPattern(pen, inks.textures[texture])
+      c.fill(path)
+      c.strokeStyle = inks.colour[rim]
+      c.lineWidth = 1.2 * m
+      c.setLineDash(cover.kind === 'off-limits' ? [8 * m, 4 * m] : [])
+      c.stroke(path)
+      c.setLineDash([])
+    })
+  }
+}
+
+export function drawCoverLabels(pen: Pen, level: Level): void {
+  for (const cover of Object.values(level.covers)) {
+    if (cover.hidden || !cover.name) continue
+    const box = boxOf(cover.ring)
+    if ((box.maxX - box.minX) * pen.view.scale < 90 || (box.maxY - box.minY) * pen.view.scale < 24) continue
+    label(pen, cover.name, X(pen, (box.minX + box.maxX) / 2), Y(pen, (box.minY + box.maxY) / 2), { size: 11 })
+  }
+}
+
+/** Reach areas: an outline of dashes and dots, with who may be there. */
+export function drawAreas(pen: Pen, level: Level, strong: boolean): void {
+  const { c, inks } = pen
+  for (const area of Object.values(level.reachAreas)) {
+    if (area.hidden) continue
+    c.strokeStyle = inks.colour.pine
+    c.globalAlpha = strong ? 1 : 0.5
+    c.lineWidth = strong ? 2 : 1.3
+    c.setLineDash([10, 4, 2, 4])
+    c.beginPath()
+    traceLine(pen, area.ring, true)
+    c.stroke()
+    c.setLineDash([])
+    c.globalAlpha = 1
+    if (strong) label(pen, areaWords(level, area), ...labelAt(pen, area.ring), { size: 11 })
+  }
+}
+
+const labelAt = (pen: Pen, ring: ReachArea['ring']): [number, number] => {
+  const top = ring.reduce((a, b) => (b[1] > a[1] ? b : a))
+  return [X(pen, top[0]), Y(pen, top[1]) + 12]
+}
+
+const areaWords = (level: Level, area: ReachArea) => {
+  const who = area.profileIds.map((id) => level.profiles[id]?.name).filter(Boolean)
+  return `${area.name || 'Area'}: ${who.length > 0 ? who.join(', ') : 'nobody'}`
+}
+
+/** The outline of a chosen polygon, with a handle at each corner. */
+export function drawRingChosen(pen: Pen, ring: readonly (readonly number[])[], withHandles: boolean): void {
+  const { c, inks } = pen
+  c.strokeStyle = inks.colour.rust
+  c.lineWidth = 2.5
+  c.beginPath()
+  traceLine(pen, ring, true)
+  c.stroke()
+  if (!withHandles || ring.length > 200) return
+  c.fillStyle = inks.colour.sheet
+  c.lineWidth = 2
+  for (const [x, y] of ring) {
+    c.beginPath()
+    c.rect(X(pen, x) - 4.5, Y(pen, y) - 4.5, 9, 9)
+    c.fill()
+    c.stroke()
+  }
+}

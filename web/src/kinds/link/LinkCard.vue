@@ -1,0 +1,126 @@
+<script setup lang="ts">
+import { cutLinks, setThings, turnLink, type Link } from '@tidytrail/core/level'
+import { computed } from 'vue'
+import { useLevelStore } from '../../stores/level'
+import { useSheetStore } from '../../stores/sheet'
+import CardFrame from '../../sheet/cards/CardFrame.vue'
+import { count, metres } from '../../ui/figures'
+import NumberField from '../../ui/NumberField.vue'
+import TagsField from '../../ui/TagsField.vue'
+
+/** One link or many. */
+const props = defineProps<{ ids: readonly string[] }>()
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const links = computed(() => props.ids.flatMap((id) => (levels.doc.links[id] ? [levels.doc.links[id]] : [])))
+const one = computed(() => (links.value.length === 1 ? links.value[0] : undefined))
+const same = <K extends keyof Link>(key: K) => ({
+  value: links.value[0][key],
+  mixed: links.value.some((l) => l[key] !== links.value[0][key]),
+})
+const set = (values: Partial<Link>, gesture?: string) =>
+  levels.perform(
+    setThings,
+    { things: props.ids.map((id) => ({ in: 'links' as const, id, set: values })), word: 'Change' },
+    gesture,
+  )
+const length = computed(() =>
+  links.value.reduce((sum, { fromId, toId }) => {
+    const [a, b] = [levels.doc.waypoints[fromId].at, levels.doc.waypoints[toId].at]
+    return sum + Math.hypot(a[0] - b[0], a[1] - b[1])
+  }, 0),
+)
+/** The other one-way links that leave the same waypoint: those it shares the traffic with. */
+const fork = computed(() => {
+  const link = one.value
+  return link && !link.twoWay
+    ? Object.entries(levels.doc.links).filter(([, l]) => !l.twoWay && l.fromId === link.fromId)
+    : []
+})
+const total = computed(() => fork.value.reduce((sum, [, l]) => sum + l.share, 0))
+const owner = computed(() => Object.entries(levels.doc.routes).find(([, r]) => r.linkIds.includes(props.ids[0])))
+/** A link between the ends of a passage is that passage. */
+const passage = computed(() => {
+  const link = one.value
+  if (!link) return undefined
+  const near = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) <= 1
+  const [a, b] = [levels.doc.waypoints[link.fromId].at, levels.doc.waypoints[link.toId].at]
+  return Object.values(levels.doc.passages).find(
+    (p) => (near(p.from, a) && near(p.to, b)) || (near(p.from, b) && near(p.to, a)),
+  )
+})
+const nameOf = (id: string) => levels.doc.waypoints[id].name || 'a waypoint'
+function remove() {
+  levels.perform(cutLinks, { ids: props.ids })
+  sheet.choose(owner.value ? [owner.value[0]] : [])
+}
+</script>
+
+<template>
+  <CardFrame
+    v-if="links.length > 0"
+    :kind="one ? 'link' : count(links.length, 'link')"
+    :name="one ? `${nameOf(one.fromId)} ${one.twoWay ? '–' : '→'} ${nameOf(one.toId)}` : 'Several links'"
+    fixed
+    tone="text-pine"
+  >
+    <p class="text-[13px] text-faded">
+      {{ metres(length) }}{{ owner ? ` · of ${owner[1].name}` : ' · belongs to no network'
+      }}{{ passage ? ` · leads through ${passage.name || `a ${passage.kind}`}` : '' }}
+    </p>
+    <label class="block">
+      <span class="label">leads</span>
+      <select
+        class="field"
+        aria-label="Which ways it leads"
+        :value="same('twoWay').mixed ? '…' : String(same('twoWay').value)"
+        @change="set({ twoWay: ($event.target as HTMLSelectElement).value === 'true' })"
+      >
+        <option v-if="same('twoWay').mixed" value="…" disabled>differs</option>
+        <option value="true">both ways</option>
+        <option value="false">one way</option>
+      </select>
+    </label>
+    <div class="mt-1.5 grid grid-cols-2 gap-x-3 gap-y-2">
+      <NumberField
+        label="counts as long"
+        unit="×"
+        :step="0.05"
+        :min="0.01"
+        :max="1000"
+        :value="same('costFactor').value"
+        :mixed="same('costFactor').mixed"
+        @change="(v, g) => set({ costFactor: v }, g)"
+        @done="levels.release()"
+      />
+      <NumberField
+        label="share of the fork"
+        :step="0.05"
+        :min="0"
+        :max="1000"
+        :value="same('share').value"
+        :mixed="same('share').mixed"
+        @change="(v, g) => set({ share: v }, g)"
+        @done="levels.release()"
+      />
+    </div>
+    <template v-if="fork.length > 1">
+      <p class="label mt-2">at this fork</p>
+      <ul class="text-[13px]">
+        <li v-for="[id, l] in fork" :key="id" class="flex justify-between border-t border-dotted border-rule py-px">
+          <button class="truncate" :class="ids.includes(id) ? 'font-bold' : 'underline'" @click="sheet.choose([id])">
+            to {{ nameOf(l.toId) }}
+          </button>
+          <b>{{ total > 0 ? Math.round((100 * l.share) / total) : 0 }} %</b>
+        </li>
+      </ul>
+    </template>
+    <div v-if="one" class="mt-2"><TagsField :tags="one.tags" @change="set({ tags: $event })" /></div>
+    <template #foot>
+      <button v-if="one && !one.twoWay" class="btn" @click="levels.perform(turnLink, { id: ids[0] })">
+        Turn it round
+      </button>
+      <button class="btn text-alarm!" @click="remove">Delete</button>
+    </template>
+  </CardFrame>
+</template>

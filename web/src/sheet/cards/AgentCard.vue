@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useLevelStore } from '../../stores/level'
+import { useRehearsalStore } from '../../stores/rehearsal'
+import { useSheetStore } from '../../stores/sheet'
+import CardFrame from './CardFrame.vue'
+import { clock, metres, seconds } from '../../ui/figures'
+import { stateWords, stopName, VERDICT_TONES, VERDICT_WORDS } from '../verdict-words'
+
+const props = defineProps<{ id: string; follow: boolean }>()
+const emit = defineEmits<{ follow: [on: boolean] }>()
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const rehearsal = useRehearsalStore()
+
+const n = computed(() => rehearsal.cast.findIndex((m) => m.id === props.id))
+const member = computed(() => rehearsal.cast[n.value])
+const now = computed(() => (void rehearsal.frameCount, rehearsal.moment(n.value)))
+const verdict = computed(() => rehearsal.verdicts[n.value])
+const route = computed(() => (member.value?.routeId ? levels.doc.routes[member.value.routeId] : undefined))
+const soFar = computed(() => (rehearsal.events[props.id] ?? []).filter((e) => e.t <= rehearsal.t + 1e-6).slice(-6))
+const moving = computed(() => now.value?.state === 'walking')
+const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
+</script>
+
+<template>
+  <CardFrame
+    v-if="member"
+    :kind="`${member.profileName} · ${route?.name ?? 'no route'}`"
+    :name="member.name"
+    fixed
+    tone="text-rust"
+    :subjects="[]"
+  >
+    <p class="mb-2 border-l-4 border-rust bg-tint px-2 py-1 font-bold" data-testid="agent-state">
+      {{ stateWords(levels.doc, member, now) }}
+    </p>
+    <dl v-if="now" class="grid grid-cols-2 gap-y-1.5 text-[13px]">
+      <div>
+        <dt class="label">leg</dt>
+        <dd class="font-bold">
+          {{ now.toStop < 0 ? '–' : now.fromStop < 0 ? 'to the start' : `${now.fromStop + 1} to ${now.toStop + 1}` }}
+        </dd>
+      </div>
+      <div class="col-span-2">
+        <dt class="label">target</dt>
+        <dd class="truncate font-bold">
+          {{ now.toStop < 0 ? '–' : `stop ${stopName(levels.doc, member.routeId, now.toStop)}` }}
+        </dd>
+      </div>
+      <div>
+        <dt class="label">speed</dt>
+        <dd class="font-bold">{{ now.speed.toFixed(2) }} m/s</dd>
+      </div>
+      <div>
+        <dt class="label">off the line</dt>
+        <dd class="font-bold">{{ moving ? metres(now.offLine) : '–' }}</dd>
+      </div>
+      <div class="col-span-2">
+        <dt class="label">place</dt>
+        <dd>x {{ now.x.toFixed(1) }} y {{ now.y.toFixed(1) }} · {{ now.z.toFixed(2) }} m up</dd>
+      </div>
+    </dl>
+    <div v-if="verdict" class="mt-2 border-t border-rule pt-2">
+      <h3 class="text-[15px]">
+        Verdict
+        <span :class="TEXT[VERDICT_TONES[verdict.verdict]]" data-testid="verdict">{{
+          VERDICT_WORDS[verdict.verdict]
+        }}</span>
+      </h3>
+      <ul v-if="verdict.reasons.length > 0" class="my-1 list-disc pl-4 text-[13px]">
+        <li v-for="r in verdict.reasons" :key="r">{{ r }}</li>
+      </ul>
+      <dl class="grid grid-cols-3 gap-y-1 text-[13px]">
+        <div>
+          <dt class="label">stops made</dt>
+          <dd class="font-bold">{{ verdict.stops.made }}</dd>
+        </div>
+        <div>
+          <dt class="label">due by then</dt>
+          <dd class="font-bold">{{ verdict.stops.due }}</dd>
+        </div>
+        <div>
+          <dt class="label">stuck</dt>
+          <dd class="font-bold">{{ seconds(verdict.longestStuckS) }}</dd>
+        </div>
+        <div>
+          <dt class="label">off, typical</dt>
+          <dd class="font-bold">{{ metres(verdict.crossTrack.rms) }}</dd>
+        </div>
+        <div>
+          <dt class="label">off, 95 %</dt>
+          <dd class="font-bold">{{ metres(verdict.crossTrack.p95) }}</dd>
+        </div>
+        <div>
+          <dt class="label">off, most</dt>
+          <dd class="font-bold">{{ metres(verdict.crossTrack.max) }}</dd>
+        </div>
+        <div>
+          <dt class="label">on its legs</dt>
+          <dd class="font-bold">{{ seconds(verdict.legs.tookS) }}</dd>
+        </div>
+        <div class="col-span-2">
+          <dt class="label">expected at its gait</dt>
+          <dd class="font-bold">{{ seconds(verdict.legs.expectedS) }}</dd>
+        </div>
+      </dl>
+    </div>
+    <div v-if="soFar.length > 0" class="mt-2 border-t border-rule pt-2">
+      <h3 class="text-[15px]">So far</h3>
+      <ol class="text-[12.5px]">
+        <li v-for="e in soFar" :key="e.t + e.text" class="flex gap-2">
+          <span class="w-9 shrink-0 text-faded">{{ clock(e.t) }}</span>{{ e.text }}
+        </li>
+      </ol>
+    </div>
+    <template #foot>
+      <button class="btn" :class="follow ? 'bg-tint!' : ''" :aria-pressed="follow" @click="emit('follow', !follow)">
+        Follow
+      </button>
+      <button v-if="route" class="btn" @click="sheet.choose([member.routeId!])">Open its route</button>
+    </template>
+  </CardFrame>
+</template>

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { addThing, WARDEN } from '@tidytrail/core/level'
+import { computed } from 'vue'
+import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
+import { useLevelStore } from '../../stores/level'
+import { randomId } from '../../stores/random-id'
+import { useSurveyStore } from '../../stores/survey'
+import { useRehearsalStore } from '../../stores/rehearsal'
+import { mend } from '../mend'
+import { requestPlace } from '../zoom'
+
+const sheet = useSheetStore()
+const levels = useLevelStore()
+const survey = useSurveyStore()
+const rehearsal = useRehearsalStore()
+
+const ABOUT = {
+  ground: 'What the place is made of: heights, and solids blocked out on them.',
+  reach: 'Where each kind of body can go, and why not elsewhere.',
+  routes: 'The ways that are walked, stop by stop.',
+  cast: 'Who appears where, and what they are told to do.',
+  rehearse: 'Run it, and see whether everyone follows.',
+  'sign-off': 'The proofs that it all works.',
+}
+const empty = (record: object) => Object.keys(record).length === 0
+
+const addWarden = () => levels.perform(addThing, { in: 'profiles', id: randomId('profiles'), thing: WARDEN })
+
+/** The first thing to do, when the stage has nothing yet. */
+const first = computed(() => {
+  const l = levels.doc
+  if (sheet.stage === 'ground' && empty(l.solids)) return { text: 'Draw the first solid', tool: 'box' }
+  if (sheet.stage === 'reach' && empty(l.profiles)) return { text: 'Add a warden', run: addWarden }
+  if (sheet.stage === 'routes' && empty(l.routes)) return { text: 'Draw the first route', tool: 'draw' }
+  if (sheet.stage === 'cast' && empty(l.routes))
+    return { text: 'Agents need something to follow: draw a route first', stage: 'routes' as const }
+  if (sheet.stage === 'cast' && empty(l.spawners)) return { text: 'Place the first spawner', tool: 'spawner' }
+  if (sheet.stage === 'rehearse' && empty(l.spawners))
+    return { text: 'Nobody to rehearse with yet: place a spawner', stage: 'cast' as const }
+  return undefined
+})
+const found = computed(() =>
+  survey.findings
+    .map((finding, i) => ({ finding, number: i + 1 }))
+    .filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
+)
+</script>
+
+<template>
+  <section class="panel flex max-h-full w-[282px] flex-col" aria-label="Left to do">
+    <header class="px-3 pt-2.5 pb-2">
+      <p class="text-[13px] font-bold text-pine">{{ STAGE_NAMES[sheet.stage] }}</p>
+      <h2 class="text-[19px]">
+        {{ found.length > 0 ? 'Left to do here' : first ? 'Where to begin' : 'All in order' }}
+      </h2>
+      <p class="text-[13px] text-faded">{{ ABOUT[sheet.stage] }}</p>
+      <template v-if="first">
+        <button v-if="first.tool" class="btn btn-main mt-2" @click="sheet.toolId = first.tool">{{ first.text }}</button>
+        <button v-else-if="first.stage" class="btn mt-2 text-left" @click="sheet.stage = first.stage">
+          {{ first.text }}
+        </button>
+        <button v-else-if="first.run" class="btn btn-main mt-2" @click="first.run()">{{ first.text }}</button>
+      </template>
+      <p
+        v-else-if="found.length === 0 && sheet.stage !== 'rehearse' && sheet.stage !== 'sign-off'"
+        class="mt-1 text-[13px] text-pine"
+      >
+        The checks of this stage find nothing wrong.
+      </p>
+      <p v-if="sheet.stage === 'rehearse' && rehearsal.hash && !rehearsal.stale" class="mt-1 text-[13px] text-faded">
+        Recording <code data-testid="hash">{{ rehearsal.hash }}</code>
+      </p>
+    </header>
+    <ol v-if="found.length > 0" class="min-h-0 overflow-y-auto border-t border-rule">
+      <li v-for="{ finding, number } in found" :key="number" class="border-b border-rule px-3 py-2 last:border-b-0">
+        <p class="text-[13px]">
+          <b :class="finding.severity === 'blocker' ? 'text-alarm' : 'text-ochre'">{{ number }}</b>
+          {{ finding.message }}
+        </p>
+        <div class="mt-1 flex flex-wrap gap-2">
+          <button v-if="finding.fix" class="btn text-left text-[13px]" @click="mend(finding)">
+            {{ finding.fix.label }}
+          </button>
+          <button class="btn-quiet" @click="(sheet.choose([finding.subjects[0]]), requestPlace(finding.at))">
+            Show
+          </button>
+        </div>
+      </li>
+    </ol>
+  </section>
+</template>

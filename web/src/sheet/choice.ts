@@ -1,0 +1,81 @@
+/** What can be done to the choice as a whole, whatever is in it. */
+import { floorsAt, floorUnder, settles, standsOnFloor, terrainOf } from '@tidytrail/core/ground'
+import {
+  carriersOf,
+  COLLECTIONS,
+  collectionOf,
+  isLocked,
+  movedThing,
+  removeStops,
+  removeThings,
+  setThings,
+  shift,
+  type Collection,
+  type Level,
+} from '@tidytrail/core/level'
+import { useLevelStore } from '../stores/level'
+import { useSheetStore } from '../stores/sheet'
+import { count } from '../ui/figures'
+
+/** The things with places of their own that carry some things and parts, without those that are locked; once each. */
+export function movable(level: Level, ids: readonly string[]): { in: Collection; id: string; thing: object }[] {
+  const found = new Map<string, { in: Collection; id: string; thing: object }>()
+  for (const id of ids) {
+    if (isLocked(level, id)) continue
+    for (const c of carriersOf(level, id))
+      if (!isLocked(level, c.id)) found.set(c.id, { ...c, thing: level[c.in][c.id] })
+  }
+  return [...found.values()]
+}
+
+export function useChoice() {
+  const levels = useLevelStore()
+  const sheet = useSheetStore()
+
+  /** Deletes the chosen things and takes the chosen stops out of their routes; what is locked stays. */
+  function remove(): void {
+    const level = levels.doc
+    const ids = sheet.selected.filter((id) => !isLocked(level, id))
+    const things = ids.filter((id) => collectionOf(level, id))
+    const stops = Object.entries(level.routes)
+      .map(([routeId, r]) => ({ routeId, stopIds: ids.filter((id) => r.stops[id]) }))
+      .filter((s) => s.stopIds.length > 0)
+    if (things.length + stops.length === 0) return
+    const label =
+      things.length === 1 && stops.length === 0
+        ? removeThings.label(level, { ids: things })
+        : `Delete ${count(things.length + stops.reduce((n, s) => n + s.stopIds.length, 0), 'thing')}`
+    levels.together(label, [
+      ...(things.length > 0 ? [(l: Level) => removeThings.apply(l, { ids: things })] : []),
+      ...stops.map((args) => (l: Level) => removeStops.apply(l, args)),
+    ])
+    sheet.choose([])
+  }
+
+  /** Moves the choice by squares of the grid; what stands on floors stays on the floor it is on. */
+  function nudge(dx: number, dy: number): boolean {
+    const { gridM } = levels.doc.settings
+    const terrain = terrainOf(levels.doc)
+    const things = movable(levels.doc, sheet.selected).map((t) => {
+      const set = movedThing(t.in, t.thing, shift(dx * gridM, dy * gridM))!
+      const { at } = set as { at?: readonly number[] }
+      if (!standsOnFloor(t.in) || !at) return { in: t.in, id: t.id, set }
+      const z = floorUnder(floorsAt(terrain, at[0], at[1]), at[2]).z
+      return { in: t.in, id: t.id, set: { ...set, at: [at[0], at[1], z] } }
+    })
+    if (things.length > 0) levels.perform(setThings, { things })
+    return things.length > 0
+  }
+
+  /** Shows what settling would do: for the choice, or for all that stands on floors when nothing is chosen. */
+  function settle(): void {
+    const level = levels.doc
+    const chosen = sheet.selected.flatMap((id) => carriersOf(level, id)).filter((c) => settles(c.in))
+    sheet.settling =
+      chosen.length > 0
+        ? [...new Set(chosen.map((c) => c.id))]
+        : COLLECTIONS.filter(standsOnFloor).flatMap((c) => Object.keys(level[c]))
+  }
+
+  return { remove, nudge, settle }
+}

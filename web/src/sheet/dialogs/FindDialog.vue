@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
+import { computed, ref, watch } from 'vue'
+import { useLevelStore } from '../../stores/level'
+import { STAGE_NAMES, STAGES, useSheetStore, type StageId } from '../../stores/sheet'
+import type { Tool } from '../../tools/tool'
+import { requestZoom } from '../zoom'
+
+const props = defineProps<{ open: boolean; tools: readonly Tool[] }>()
+const emit = defineEmits<{ close: []; go: [stage: StageId] }>()
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const text = ref('')
+watch(
+  () => props.open,
+  () => (text.value = ''),
+)
+
+interface Entry {
+  key: string
+  name: string
+  kind: string
+  run: () => void
+}
+
+const entries = computed<Entry[]>(() => {
+  const l = levels.doc
+  const show = (id: string) => () => {
+    sheet.choose([id])
+    requestZoom(id)
+  }
+  return [
+    ...STAGES.map((s) => ({ key: s, name: STAGE_NAMES[s], kind: 'stage', run: () => emit('go', s) })),
+    ...props.tools.map((t) => ({
+      key: t.id,
+      name: t.label,
+      kind: 'tool',
+      run: () => {
+        if (!t.stages.includes(sheet.stage)) emit('go', t.stages[0])
+        sheet.toolId = t.id
+      },
+    })),
+    ...Object.entries(l.routes).map(([id, r]) => ({ key: id, name: r.name, kind: r.kind, run: show(id) })),
+    ...Object.entries(l.routes).flatMap(([, r]) =>
+      r.order.map((s, i) => ({
+        key: s,
+        name: l.waypoints[r.stops[s].waypointId].name || `Stop ${i + 1}`,
+        kind: `stop of ${r.name}`,
+        run: show(s),
+      })),
+    ),
+    ...Object.entries(l.spawners).map(([id, s]) => ({ key: id, name: s.name, kind: 'spawner', run: show(id) })),
+    ...Object.entries(l.solids).map(([id, s]) => ({
+      key: id,
+      name: s.name || 'Unnamed',
+      kind: s.shape,
+      run: show(id),
+    })),
+    { key: 'undo', name: 'Undo', kind: 'command', run: levels.undo },
+    { key: 'redo', name: 'Redo', kind: 'command', run: levels.redo },
+  ]
+})
+const found = computed(() => {
+  const wanted = text.value.trim().toLowerCase()
+  return entries.value.filter((e) => !wanted || `${e.name} ${e.kind}`.toLowerCase().includes(wanted)).slice(0, 12)
+})
+
+function take(entry: Entry | null) {
+  emit('close')
+  entry?.run()
+}
+</script>
+
+<template>
+  <Dialog :open="open" class="relative z-40" @close="emit('close')">
+    <div class="fixed inset-0 bg-ink/20" aria-hidden="true" />
+    <div class="fixed inset-x-0 top-20 flex justify-center">
+      <DialogPanel class="panel w-[460px]">
+        <Combobox :model-value="null" @update:model-value="take">
+          <ComboboxInput
+            class="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[16px]"
+            placeholder="Find a route, stop, spawner, solid, tool …"
+            @change="text = $event.target.value"
+          />
+          <ComboboxOptions static class="max-h-[340px] overflow-y-auto py-1">
+            <ComboboxOption v-for="e in found" :key="e.key" v-slot="{ active }" :value="e" as="template">
+              <li class="flex cursor-pointer justify-between px-3 py-1" :class="active ? 'bg-tint' : ''">
+                <span>{{ e.name }}</span><span class="text-faded">{{ e.kind }}</span>
+              </li>
+            </ComboboxOption>
+            <li v-if="found.length === 0" class="px-3 py-2 text-faded">Nothing is called that.</li>
+          </ComboboxOptions>
+        </Combobox>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>
