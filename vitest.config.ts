@@ -1,9 +1,11 @@
+import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
     projects: [
       {
+        plugins: [vue()],
         test: {
           name: 'unit',
           include: ['{core,contract,demo,cli,web,scripts}/**/*.test.ts'],

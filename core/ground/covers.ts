@@ -1,5 +1,5 @@
 import { boxOf, ringHolds, type Box2 } from '@tidytrail/core/geometry'
-import type { Cover, Level } from '@tidytrail/core/level'
+import { byRank, type Cover, type Level } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 
 interface CoverIndex {
@@ -12,7 +12,7 @@ const indexes = new WeakMap<Level['covers'], CoverIndex>()
 function indexOf(covers: Level['covers']): CoverIndex {
   let index = indexes.get(covers)
   if (index) return index
-  const list = Object.values(covers)
+  const list = byRank(covers).map(([, cover]) => cover)
   if (list.length === 0) index = { list, near: () => [] }
   else {
     const tree = new Flatbush(list.length)
@@ -27,7 +27,7 @@ function indexOf(covers: Level['covers']): CoverIndex {
   return index
 }
 
-/** The cover at a place: of several one above the other the one painted last; undefined on bare ground. */
+/** The cover at a place: of several one above the other the one that lies on top; undefined on bare ground. */
 export function coverAt(covers: Level['covers'], x: number, y: number): Cover | undefined {
   const { list, near } = indexOf(covers)
   let best = -1

@@ -1,27 +1,8 @@
 <script setup lang="ts">
 import { assignRoute, type Level } from '@tidytrail/core/level'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
-import { toMillimetre, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { drawAgents } from './layers/agents'
-import { drawPlaces, drawSpawners } from './layers/cast'
-import { drawAreas, drawCoverLabels, drawCovers, drawRingChosen } from '../kinds/cover/draw'
-import { drawFindings } from './layers/findings'
-import { drawFrame, drawGrid, drawGround } from './layers/ground'
-import { drawConnections } from './layers/connections'
-import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawSpot } from './layers/ghosts'
-import { drawFrameChosen, drawMeshes, drawMeshLabels, drawUnderlays, underlayRing } from '../kinds/mesh/draw'
-import { drawPassages, drawSuggestions } from '../kinds/passage/draw'
-import { drawReach } from './layers/reach'
-import { drawLinks, drawNodes } from '../kinds/link/draw'
-import { drawRouteLines, drawStops } from '../kinds/route/draw'
-import { drawSolidChosen, drawSolidLabels, drawSolids } from '../kinds/solid/draw'
-import { besideOneAnother } from '../kinds/route/side-by-side'
-import { hitAt, type HitKind } from './hit'
-import { readInks, type Inks } from './inks'
-import { X, Y, type Pen } from './pen'
-import { toLevelX, toLevelY, zoomAt, type Viewport } from './viewport'
 import { useAssetStore } from '../stores/assets'
 import { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
@@ -29,18 +10,34 @@ import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { useTravelStore } from '../stores/travel'
-import { TOOLS } from '../tools'
-import { snapPlace, type Snap } from '../tools/snapping'
-import { handlesOf } from '../kinds/solid/handles'
-import type { MapPointer, Tool } from '../tools/tool'
+import type { MakeTool, Tool } from '../tools/tool'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
+import { BASE_HITS } from './base-hits'
+import { basePainters } from './base-painters'
+import type { HitTest } from './hit'
+import { readInks, type Inks } from './inks'
+import type { Painter } from './layer'
+import { drawSnap } from './layers/snap'
+import type { Pen } from './pen'
+import type { MapScene } from './scene'
+import { MARGIN_PX, Slide } from './slide'
+import { useTools } from './use-tools'
+import { zoomAt, type Viewport } from './viewport'
 
-const props = defineProps<{ view: Viewport }>()
+const props = defineProps<{
+  view: Viewport
+  makeTools: readonly MakeTool[]
+  /** How things are drawn, and found under the pointer. */
+  painters: readonly Painter[]
+  hits: readonly HitTest[]
+  /** How far beside their line routes that share a leg are drawn, pixels. */
+  shifts: ReadonlyMap<string, readonly number[]>
+}>()
 const emit = defineEmits<{ ready: []; tools: [tools: Tool[]] }>()
 
 // The sheet owns the view; it is one shared object that the map moves.
-const view = props.view
+const { view, makeTools, painters: given, hits } = props
 const levels = useLevelStore()
 const assets = useAssetStore()
 const sheet = useSheetStore()
@@ -48,6 +45,7 @@ const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
 const travel = useTravelStore()
 const { night } = useTheme()
+const stores = { levels, sheet, survey, rehearsal, travel }
 
 const root = ref<HTMLElement>()
 const under = ref<HTMLCanvasElement>()
@@ -58,14 +56,16 @@ const panKey = ref(false)
 const panning = ref(false)
 
 let inks: Inks | undefined
-/** What is drawn beyond each edge of the window, pixels, so that the map can be moved without drawing it anew. */
-const MARGIN_PX = 128
-/** Where each canvas looked when it was last drawn. */
-const drawnAt = { under: { x: 0, y: 0 }, over: { x: 0, y: 0 } }
+const slides = { under: new Slide(), over: new Slide() }
 let moved = false
 let underDirty = true
 let overDirty = true
 let frame = 0
+
+const paper = given.filter((p) => p.on === 'paper')
+const drawn = [...given, ...basePainters(stores, paper)].sort((a, b) => a.order - b.order)
+/** The collections that are drawn on the canvas of what stands still. */
+const underReads = [...new Set(drawn.filter((p) => p.on !== 'over').flatMap((p) => p.reads ?? []))]
 
 const chosen = computed(() => new Set(sheet.selected))
 /** Routes that are chosen themselves or by one of their stops. */
@@ -77,108 +77,43 @@ const chosenRoutes = computed(() => {
   return ids
 })
 
-/** Where routes that share legs are drawn beside one another. */
-const shifts = computed(() => besideOneAnother(levels.level?.routes ?? {}))
-
-const context = {
-  levels,
-  sheet,
-  survey,
-  rehearsal,
-  view,
-  hit(p: { sx: number; sy: number }, kinds?: readonly HitKind[]) {
-    const agents = rehearsal.begun
-      ? rehearsal.cast.flatMap((m, n) => {
-          const now = rehearsal.moment(n)
-          return now && now.state !== 'waiting' ? [{ id: m.id, x: now.x, y: now.y }] : []
-        })
-      : []
-    const { level } = levels
-    if (!level) return undefined
-    const scene = {
-      level,
-      view,
-      ways: survey.ways,
-      findings: survey.findings,
-      agents,
-      shown: sheet.shown,
-      chosen: chosenRoutes.value,
-      shifts: shifts.value,
-      suggestions: survey.suggestions,
-      stage: sheet.stage,
-      pictures: assets.pictures,
-    }
-    return hitAt(scene, p.sx, p.sy, kinds)
-  },
-  place,
-  redraw,
-  done() {
-    sheet.toolId = 'choose'
-  },
-}
-const tools = TOOLS.map((make) => make(context))
-const tool = computed(() => tools.find((t) => t.id === sheet.toolId) ?? tools[0])
-// At once, so that what a tool says as it is laid down is not wiped away.
-watch(
-  tool,
-  (_now, before) => {
-    sheet.hint = ''
-    before?.leave?.()
-    redraw()
-  },
-  { flush: 'sync' },
-)
-watch(
-  () => sheet.stage,
-  (stage) => {
-    if (!tool.value.stages.includes(stage)) sheet.toolId = 'choose'
-  },
-)
-
-function place(x: number, y: number, options: { free?: boolean; nearZ?: number } = {}): Point3 {
-  const level = levels.doc
-  const { gridM, snap, extent } = level.settings
-  const onGrid = (v: number) => (options.free || !snap ? toMillimetre(v) : toMillimetre(Math.round(v / gridM) * gridM))
-  const px = Math.min(extent.maxX, Math.max(extent.minX, onGrid(x)))
-  const py = Math.min(extent.maxY, Math.max(extent.minY, onGrid(y)))
-  const floors = floorsAt(terrainOf(level), px, py)
-  const floor =
-    options.nearZ === undefined
-      ? floors[floors.length - 1]
-      : floors.reduce((a, b) => (Math.abs(b.z - options.nearZ!) < Math.abs(a.z - options.nearZ!) ? b : a))
-  return [px, py, toMillimetre(floor.z)]
+function agentsSeen() {
+  if (!rehearsal.begun) return []
+  return rehearsal.cast.flatMap((m, n) => {
+    const now = rehearsal.moment(n)
+    return now && now.state !== 'waiting' ? [{ id: m.id, x: now.x, y: now.y }] : []
+  })
 }
 
-/** How near the pointer must come to a corner or edge to be drawn to it, pixels. */
-const SNAP_PX = 9
-let snap: Snap | undefined
-
-function pointerOf(event: MouseEvent): MapPointer {
-  const box = root.value!.getBoundingClientRect()
-  const sx = event.clientX - box.left
-  const sy = event.clientY - box.top
-  const x = toLevelX(view, sx)
-  const y = toLevelY(view, sy)
-  snap = undefined
-  let at = place(x, y, { free: event.altKey })
-  if (tool.value.snapsTo === 'shapes' && !event.altKey) {
-    const found = snapPlace(levels.doc, x, y, SNAP_PX / view.scale)
-    if (found.to === 'corner' || found.to === 'edge') {
-      snap = found
-      at = place(found.at[0], found.at[1], { free: true })
-    }
-  }
+function sceneOf(level: Level): MapScene {
   return {
-    sx,
-    sy,
-    x,
-    y,
-    at,
-    shift: event.shiftKey,
-    alt: event.altKey,
-    ctrl: event.ctrlKey || event.metaKey,
+    level,
+    stage: sheet.stage,
+    isShown: sheet.isShown,
+    chosen: chosen.value,
+    alone: sheet.selected.length === 1 ? sheet.chosen : undefined,
+    hovered: sheet.hovered,
+    chosenRoutes: chosenRoutes.value,
+    ways: survey.ways,
+    shifts: props.shifts,
+    findings: survey.findings,
+    get agents() {
+      return agentsSeen()
+    },
+    suggestions: survey.suggestions,
+    pictures: assets.pictures,
+    plans: assets.plans,
   }
 }
+
+const { context, tools, tool, snap, pointerOf, steer, strike } = useTools(stores, {
+  view,
+  make: makeTools,
+  hits: [...hits, ...BASE_HITS],
+  root,
+  scene: () => levels.level && sceneOf(levels.level),
+  redraw,
+})
 
 let press: { x: number; y: number; mode: 'tool' | 'pan' | 'maybe-pan'; vx: number; vy: number } | undefined
 
@@ -234,8 +169,8 @@ function onWheel(event: WheelEvent) {
 function onDrop(event: DragEvent) {
   const routeId = event.dataTransfer?.getData('application/x-tidytrail-route')
   if (!routeId || !levels.doc.routes[routeId]) return
-  const hit = context.hit(pointerOf(event), ['spawner'])
-  if (hit?.kind !== 'spawner') {
+  const hit = context.hit(pointerOf(event), ['spawners'])
+  if (!hit) {
     toast('Drop a route on a spawner to have its agents follow it.')
     return
   }
@@ -269,24 +204,16 @@ watch(night, () => {
     redrawAll()
   })
 })
-watch([() => view.scale, () => ({ ...sheet.shown }), () => sheet.stage, () => survey.profileId], redrawAll)
+watch([() => view.scale, () => sheet.hidden, () => sheet.stage, () => survey.profileId], redrawAll)
 watch([() => view.x, () => view.y, panning], () => (moved = true))
 watch(
   () => levels.level,
   (now, before) => {
-    if (
-      !now ||
-      !before ||
-      now.solids !== before.solids ||
-      now.ground !== before.ground ||
-      now.settings !== before.settings ||
-      now.meshes !== before.meshes ||
-      now.covers !== before.covers ||
-      now.underlays !== before.underlays ||
-      now.reachAreas !== before.reachAreas ||
-      now.profiles !== before.profiles
-    )
-      underDirty = true
+    const still =
+      now && before && now.ground === before.ground && now.settings === before.settings
+        ? underReads.every((c) => now[c] === before[c])
+        : false
+    if (!still) underDirty = true
     overDirty = true
   },
 )
@@ -303,11 +230,6 @@ watch(
     () => sheet.sketch,
     () => sheet.spot,
     () => travel.at,
-  ],
-  redraw,
-)
-watch(
-  [
     () => survey.ways,
     () => survey.findings,
     () => sheet.selected,
@@ -329,100 +251,17 @@ function penOn(canvas: HTMLCanvasElement): Pen {
   return { c, view: wide, inks, ratio }
 }
 
-function paintUnder(level: Level) {
-  const pen = penOn(under.value!)
-  drawGround(pen, level, sheet.shown.contours, () => {
-    if (sheet.shown.underlays) drawUnderlays(pen, level, assets.pictures)
-  })
-  if (sheet.shown.covers) drawCovers(pen, level)
-  if (sheet.shown.grid) drawGrid(pen, level)
-  const reach = survey.profileId ? survey.reach.get(survey.profileId) : undefined
-  if (sheet.shown.solids) {
-    drawMeshes(pen, level, assets.plans)
-    drawSolids(pen, level)
+function paintOn(on: 'under' | 'over', canvas: HTMLCanvasElement, level: Level) {
+  slides[on].settle(canvas, view)
+  const pen = penOn(canvas)
+  const scene = sceneOf(level)
+  for (const painter of drawn) {
+    if (painter.on !== on || (painter.stage && painter.stage !== scene.stage)) continue
+    if (!painter.layer || scene.isShown(painter.layer)) painter.draw(pen, scene)
   }
-  if (sheet.shown.reach && reach) drawReach(pen, reach, sheet.stage === 'reach')
-  drawFrame(pen, level)
-  if (sheet.shown.areas) drawAreas(pen, level, sheet.stage === 'reach')
-  if (sheet.shown.covers && sheet.stage === 'ground') drawCoverLabels(pen, level)
-  if (sheet.shown.solids) {
-    drawMeshLabels(pen, level)
-    drawSolidLabels(pen, level)
-  }
-}
-
-function paintOver(level: Level) {
-  const pen = penOn(over.value!)
-  if (sheet.shown.solids) {
-    for (const id of sheet.selected) {
-      const solid = level.solids[id]
-      if (solid) drawSolidChosen(pen, level, id, sheet.selected.length === 1 && !solid.locked ? handlesOf(solid) : [])
-    }
-  }
-  for (const id of sheet.selected) {
-    const ring = level.covers[id]?.ring ?? level.reachAreas[id]?.ring
-    if (ring)
-      drawRingChosen(pen, ring, sheet.selected.length === 1 && !(level.covers[id] ?? level.reachAreas[id]).locked)
-    const mesh = terrainOf(level).meshes.find((m) => m.id === id)
-    if (mesh) drawFrameChosen(pen, boxRing(mesh.box))
-    const underlay = level.underlays[id]
-    const picture = underlay && assets.pictures.get(underlay.assetId)
-    if (picture) drawFrameChosen(pen, underlayRing(underlay, picture))
-  }
-  drawRebuilding(pen, survey.rebuilding)
-  if (sheet.shown.passages) {
-    drawPassages(pen, level, chosen.value, sheet.hovered)
-    const hovered = /^suggestion-(\d+)$/.exec(sheet.hovered ?? '')
-    if (sheet.stage === 'reach') drawSuggestions(pen, survey.suggestions, hovered ? Number(hovered[1]) : undefined)
-  }
-  if (sheet.shown.routes) {
-    drawLinks(pen, level, chosen.value, sheet.hovered)
-    const routes = Object.entries(level.routes)
-      .filter(([, r]) => !r.hidden && r.kind !== 'network')
-      .sort(([a], [b]) => Number(chosenRoutes.value.has(a)) - Number(chosenRoutes.value.has(b)))
-    const looks = routes.map(([id]) => ({
-      chosen: chosenRoutes.value.has(id),
-      hovered: sheet.hovered === id,
-      chosenStops: chosen.value,
-      ways: survey.ways.get(id)?.ways,
-      shifts: shifts.value.get(id),
-    }))
-    drawRouteLines(pen, level, routes, looks)
-    routes.forEach(([, route], i) => drawStops(pen, level, route, looks[i]))
-    drawNodes(pen, level, chosen.value, sheet.hovered)
-  }
-  if (sheet.shown.spawners) drawSpawners(pen, level, chosen.value, sheet.hovered)
-  drawPlaces(pen, level, chosen.value)
-  drawGhosts(pen, sheet.ghosts)
-  drawSketch(pen, sheet.sketch)
-  if (survey.connection) drawConnections(pen, level, survey.connection)
-  if (sheet.spot) drawSpot(pen, sheet.spot)
-  const runner = travel.moment(level)
-  if (runner) drawRunner(pen, runner.at, runner.headingRad, runner.text)
-  if (sheet.shown.agents && rehearsal.begun)
-    drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen.value)
-  if (sheet.shown.findings) drawFindings(pen, survey.findings, chosen.value)
+  if (on !== 'over') return
   tool.value.draw?.(pen)
-  if (snap) drawSnap(pen, snap)
-}
-
-const boxRing = (b: Box2) => [
-  [b.minX, b.minY],
-  [b.maxX, b.minY],
-  [b.maxX, b.maxY],
-  [b.minX, b.maxY],
-]
-
-/** Shows what the pointer has been drawn to: a corner as a square, an edge as a cross stroke. */
-function drawSnap(pen: Pen, { at, to }: Snap) {
-  const x = X(pen, at[0])
-  const y = Y(pen, at[1])
-  pen.c.strokeStyle = pen.inks.colour.plum
-  pen.c.lineWidth = 2
-  pen.c.beginPath()
-  if (to === 'corner') pen.c.rect(x - 6, y - 6, 12, 12)
-  else pen.c.arc(x, y, 5, 0, 7)
-  pen.c.stroke()
+  if (snap.value) drawSnap(pen, snap.value)
 }
 
 function paint() {
@@ -431,33 +270,17 @@ function paint() {
   if (!level || view.width < 2) return
   if (moved) {
     moved = false
-    if (slide(under.value!, drawnAt.under)) underDirty = true
-    if (slide(over.value!, drawnAt.over)) overDirty = true
+    if (slides.under.move(under.value!, view, panning.value)) underDirty = true
+    if (slides.over.move(over.value!, view, panning.value)) overDirty = true
   }
   if (underDirty) {
     underDirty = false
-    settle(under.value!, drawnAt.under)
-    paintUnder(level)
+    paintOn('under', under.value!, level)
   }
   if (overDirty) {
     overDirty = false
-    settle(over.value!, drawnAt.over)
-    paintOver(level)
+    paintOn('over', over.value!, level)
   }
-}
-
-/** Moves what is drawn along with the map; true when it has to be drawn anew. */
-function slide(canvas: HTMLCanvasElement, at: { x: number; y: number }): boolean {
-  const dx = (at.x - view.x) * view.scale
-  const dy = (view.y - at.y) * view.scale
-  if (!panning.value || Math.abs(dx) > MARGIN_PX || Math.abs(dy) > MARGIN_PX) return true
-  canvas.style.transform = `translate(${dx}px, ${dy}px)`
-  return false
-}
-function settle(canvas: HTMLCanvasElement, at: { x: number; y: number }): void {
-  at.x = view.x
-  at.y = view.y
-  canvas.style.transform = ''
 }
 
 useEventListener('keydown', (event: KeyboardEvent) => {
@@ -481,40 +304,6 @@ const frameStyle = computed(() => ({
   width: `${width.value + 2 * MARGIN_PX}px`,
   height: `${height.value + 2 * MARGIN_PX}px`,
 }))
-
-/** A pointer that is moved by keys: where it is on the window, once it has been used. */
-let steered: { x: number; y: number } | undefined
-const byKeys = (p: { x: number; y: number }, shift: boolean) =>
-  pointerOf({
-    clientX: root.value!.getBoundingClientRect().left + p.x,
-    clientY: root.value!.getBoundingClientRect().top + p.y,
-    shiftKey: shift,
-    altKey: false,
-    ctrlKey: false,
-    metaKey: false,
-  } as MouseEvent)
-
-/** Moves the tool in hand by squares of the grid, as the pointer would. */
-function steer(dx: number, dy: number, shift: boolean): void {
-  const step = levels.doc.settings.gridM * view.scale
-  const from = steered ?? { x: view.width / 2, y: view.height / 2 }
-  steered = {
-    x: Math.min(view.width - 4, Math.max(4, from.x + dx * step)),
-    y: Math.min(view.height - 4, Math.max(4, from.y - dy * step)),
-  }
-  const p = byKeys(steered, shift)
-  sheet.spot = p.at
-  sheet.pointer = { x: p.x, y: p.y, z: p.at[2] }
-  tool.value.move?.(p, false)
-}
-/** Clicks with the tool in hand where it has been moved to by keys. */
-function strike(shift: boolean): boolean {
-  if (!steered) return false
-  const p = byKeys(steered, shift)
-  tool.value.down?.(p)
-  tool.value.up?.(p)
-  return true
-}
 
 defineExpose({ tool, steer, strike })
 </script>

@@ -1,6 +1,9 @@
 import { levelSchema } from '@tidytrail/core/level'
 import { expect, it } from 'vitest'
-import { hitAt, type HitScene } from './hit'
+import { KIND_HITS } from '../kinds'
+import { BASE_HITS } from './base-hits'
+import { hitAt, type HitKind } from './hit'
+import type { MapScene } from './scene'
 import { toScreenX, toScreenY, type Viewport } from './viewport'
 
 const view: Viewport = { x: 30, y: 20, scale: 10, width: 600, height: 400 }
@@ -29,25 +32,32 @@ const level = levelSchema.parse({
     sp_b: { name: 'T', at: [40, 20, 0], profileId: null },
   },
 })
-const shown = { solids: true, routes: true, spawners: true, findings: true, agents: true }
-const scene = (more: Partial<HitScene> = {}): HitScene => ({
+const TESTS = [...KIND_HITS, ...BASE_HITS].sort((a, b) => a.order - b.order)
+const scene = (more: Partial<MapScene> = {}): MapScene => ({
   level,
-  view,
+  stage: 'routes',
+  isShown: () => true,
+  chosen: new Set(),
+  alone: undefined,
+  hovered: undefined,
+  chosenRoutes: new Set(),
   ways: new Map(),
+  shifts: new Map(),
   findings: [],
   agents: [],
-  shown,
-  chosen: new Set(),
+  suggestions: [],
+  pictures: new Map(),
+  plans: new Map(),
   ...more,
 })
-const at = (x: number, y: number, more: Partial<HitScene> = {}, kinds?: Parameters<typeof hitAt>[3]) =>
-  hitAt(scene(more), toScreenX(view, x), toScreenY(view, y), kinds)
+const at = (x: number, y: number, more: Partial<MapScene> = {}, kinds?: readonly HitKind[]) =>
+  hitAt(TESTS, scene(more), view, toScreenX(view, x), toScreenY(view, y), kinds)
 
 it('finds stops before spawners, spawners before legs, legs before solids', () => {
   expect(at(10, 10.2)).toMatchObject({ kind: 'stop', id: 'st_a', routeId: 'rt_a', waypointId: 'wp_a' })
-  expect(at(10, 11.4)).toMatchObject({ kind: 'spawner', id: 'sp_a' })
+  expect(at(10, 11.4)).toMatchObject({ kind: 'thing', in: 'spawners', id: 'sp_a' })
   expect(at(15, 10.3)).toEqual({ kind: 'leg', id: 'rt_a', leg: 0 })
-  expect(at(43, 23)).toEqual({ kind: 'solid', id: 'sd_low' })
+  expect(at(43, 23)).toEqual({ kind: 'thing', in: 'solids', id: 'sd_low' })
   expect(at(2, 38)).toBeUndefined()
 })
 
@@ -56,28 +66,29 @@ it('finds the closing leg of a round, and the way a leg really takes', () => {
   const found = {
     found: true as const,
     lengthM: 20,
+    uses: [],
     line: [
       [10, 10, 0],
       [10, 30, 0],
       [20, 10, 0],
-    ] as [number, number, number][],
+    ] as const,
   }
   const ways = new Map([['rt_a', { profileId: 'pf', climbM: 0, ways: [found] }]])
   expect(at(10, 25, { ways })).toEqual({ kind: 'leg', id: 'rt_a', leg: 0 })
 })
 
 it('prefers the route that is chosen where two share a place', () => {
-  expect(at(20, 10, { chosen: new Set(['rt_b']) })).toMatchObject({ id: 'st_d' })
-  expect(at(20, 10, { chosen: new Set(['rt_a']) })).toMatchObject({ id: 'st_b' })
+  expect(at(20, 10, { chosenRoutes: new Set(['rt_b']) })).toMatchObject({ id: 'st_d' })
+  expect(at(20, 10, { chosenRoutes: new Set(['rt_a']) })).toMatchObject({ id: 'st_b' })
 })
 
 it('finds the highest of solids that lie one over the other, and none that are locked', () => {
-  expect(at(41, 21, {}, ['solid'])).toEqual({ kind: 'solid', id: 'sd_high' })
+  expect(at(41, 21, {}, ['solids'])).toEqual({ kind: 'thing', in: 'solids', id: 'sd_high' })
   expect(at(55, 35)).toBeUndefined()
 })
 
 it('finds nothing that is hidden, by kind or by itself', () => {
-  expect(at(10, 10, { shown: { ...shown, routes: false, spawners: false } })).toBeUndefined()
+  expect(at(10, 10, { isShown: (layer) => !['routes', 'spawners'].includes(layer) })).toBeUndefined()
   const hidden = { ...level, routes: { ...level.routes, rt_a: { ...level.routes.rt_a, hidden: true } } }
   expect(at(15, 10.3, { level: hidden })).toBeUndefined()
 })
@@ -92,7 +103,9 @@ it('finds agents and findings above all else', () => {
     message: 'm',
   }
   expect(at(10, 10, { agents: [{ id: 'a1', x: 10.3, y: 10 }] })).toEqual({ kind: 'agent', id: 'a1' })
-  expect(hitAt(scene({ findings: [finding] }), toScreenX(view, 9) + 13, toScreenY(view, 9) - 13)).toMatchObject({
+  expect(
+    hitAt(TESTS, scene({ findings: [finding] }), view, toScreenX(view, 9) + 13, toScreenY(view, 9) - 13),
+  ).toMatchObject({
     kind: 'finding',
     id: 'wp_a',
   })

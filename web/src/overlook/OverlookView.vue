@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
+import { floorsAt, floorUnder, settles, terrainOf } from '@tidytrail/core/ground'
 import { defaultProfile } from '@tidytrail/core/network'
-import { settleThings } from '@tidytrail/core/level'
+import { movable, settleThings, thingOf } from '@tidytrail/core/level'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import * as THREE from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
@@ -14,9 +14,14 @@ import { useSurveyStore } from '../stores/survey'
 import { metres } from '../ui/figures'
 import { useTheme } from '../ui/theme'
 import { readPaper } from './paper'
+import type { OverlookPart } from './part'
 import { OverlookScene, placeOf } from './scene'
 
 /** The level standing up: the same sheet, seen from the side. */
+const props = defineProps<{
+  /** The parts things are drawn by, fetched when the Overlook opens. */
+  parts: () => Promise<ReadonlyMap<string, OverlookPart>>
+}>()
 const emit = defineEmits<{ close: [] }>()
 const levels = useLevelStore()
 const sheet = useSheetStore()
@@ -37,6 +42,8 @@ let world: OverlookScene | undefined
 let controls: OrbitControls | undefined
 const camera = new THREE.PerspectiveCamera(45, 1, 0.1, 20_000)
 camera.up.set(0, 0, 1)
+let drawn: ReadonlyMap<string, OverlookPart> = new Map()
+let gone = false
 let dirty = true
 let frame = 0
 let last = 0
@@ -59,15 +66,11 @@ function agentPlace(id: string) {
 function build() {
   world?.dispose()
   const level = levels.doc
-  world = new OverlookScene(level, readPaper())
-  world.resolution.set(width.value, height.value)
+  world = new OverlookScene(level, readPaper(), drawn)
+  world.tools.resolution.set(width.value, height.value)
   world.showGround(level)
-  world.showSolids(level)
-  world.showMeshes(level)
-  world.showCovers(level)
-  world.showRoutes(level, survey.ways)
-  world.showPassages(level)
-  cast()
+  world.showParts(level, survey)
+  agents()
   world.showChosen(level, sheet.selected)
   void reach()
   dirty = true
@@ -76,12 +79,12 @@ async function reach() {
   const level = levels.doc
   const { extent } = level.settings
   const every = Math.max(0.5, Math.sqrt(((extent.maxX - extent.minX) * (extent.maxY - extent.minY)) / 90_000))
-  const stipple = sheet.shown.reach ? await survey.stipple(every) : undefined
+  const stipple = sheet.isShown('reach') ? await survey.stipple(every) : undefined
   world?.showReach(stipple)
   dirty = true
 }
-function cast() {
-  const agents = rehearsal.begun
+function agents() {
+  const seen = rehearsal.begun
     ? rehearsal.cast.flatMap((m, n) => {
         const now = rehearsal.moment(n)
         if (!now || now.state === 'waiting') return []
@@ -90,7 +93,7 @@ function cast() {
         ]
       })
     : []
-  world?.showCast(levels.doc, agents.slice(0, 2000))
+  world?.showAgents(seen.slice(0, 2000))
   dirty = true
 }
 
@@ -106,7 +109,9 @@ function standBack() {
   dirty = true
 }
 
-function start() {
+async function start() {
+  drawn = await props.parts()
+  if (gone || !canvas.value) return
   try {
     renderer = new THREE.WebGLRenderer({ canvas: canvas.value!, antialias: true })
   } catch {
@@ -190,25 +195,19 @@ function setMode(next: typeof mode.value) {
     aim()
   } else if (next === 'eyes') {
     look.pitch = 0
-    const thing = levels.doc.spawners[sheet.chosen ?? ''] ?? levels.doc.posts[sheet.chosen ?? '']
-    if (thing) look.yaw = thing.facingRad
+    const { facingRad } = (thingOf(levels.doc, sheet.chosen ?? '')?.thing ?? {}) as { facingRad?: number }
+    if (facingRad !== undefined) look.yaw = facingRad
     followEyes()
   } else if (before !== 'orbit') standBack()
 }
 
 /** The things that can be moved up and down, with the height each has now. */
 function heights(): Record<string, number> {
-  const level = levels.doc
   const out: Record<string, number> = {}
-  for (const id of sheet.selected) {
-    const solid = level.solids[id]
-    if (solid && !solid.locked) out[id] = solid.baseM
-    const placed = level.meshes[id] ?? level.spawners[id] ?? level.posts[id] ?? level.markers[id]
-    if (placed && !placed.locked) out[id] = placed.at[2]
-    for (const route of Object.values(level.routes)) {
-      const stop = route.stops[id]
-      if (stop && !route.locked) out[stop.waypointId] = level.waypoints[stop.waypointId].at[2]
-    }
+  for (const { in: collection, id, thing } of movable(levels.doc, sheet.selected)) {
+    if (!settles(collection)) continue
+    const { baseM, at } = thing as { baseM?: number; at: readonly number[] }
+    out[id] = baseM ?? at[2]
   }
   return out
 }
@@ -301,7 +300,7 @@ function fitCanvas() {
   renderer.setSize(width.value, height.value, false)
   camera.aspect = width.value / height.value
   camera.updateProjectionMatrix()
-  world?.resolution.set(width.value, height.value)
+  world?.tools.resolution.set(width.value, height.value)
   dirty = true
 }
 watch([width, height], fitCanvas)
@@ -311,21 +310,16 @@ watch(
     if (!now || !world) return
     if (!before || now.settings !== before.settings) return build()
     if (now.ground !== before.ground) world.showGround(now)
-    if (now.solids !== before.solids) world.showSolids(now)
-    if (now.meshes !== before.meshes) world.showMeshes(now)
-    if (now.covers !== before.covers || now.reachAreas !== before.reachAreas || now.ground !== before.ground)
-      world.showCovers(now)
-    if (now.passages !== before.passages) world.showPassages(now)
-    if (now.spawners !== before.spawners) cast()
+    world.showParts(now, survey)
     world.showChosen(now, sheet.selected)
     dirty = true
   },
 )
-watch([() => survey.ways, () => levels.level?.routes, () => levels.level?.waypoints], () => {
-  if (world && levels.level) world.showRoutes(levels.doc, survey.ways)
+watch([() => survey.ways], () => {
+  if (world && levels.level) world.showParts(levels.doc, survey)
   dirty = true
 })
-watch([() => survey.reach, () => survey.profileId, () => sheet.shown.reach], () => void reach())
+watch([() => survey.reach, () => survey.profileId, () => sheet.isShown('reach')], () => void reach())
 watch(
   () => sheet.selected,
   (ids) => {
@@ -333,11 +327,12 @@ watch(
     dirty = true
   },
 )
-watch([() => rehearsal.t, () => rehearsal.cast], cast)
+watch([() => rehearsal.t, () => rehearsal.cast], agents)
 watch([() => assets.version], () => levels.level && build())
 watch(night, () => requestAnimationFrame(build))
 onMounted(start)
 onBeforeUnmount(() => {
+  gone = true
   cancelAnimationFrame(frame)
   world?.dispose()
   controls?.dispose()

@@ -3,13 +3,13 @@ import { computed } from 'vue'
 import { useSheetStore } from '../stores/sheet'
 import type { Tool } from '../tools/tool'
 import { why } from '../tools/why'
-import ToolOptions from './ToolOptions.vue'
 
 const props = defineProps<{ tools: readonly Tool[] }>()
 const sheet = useSheetStore()
 const shown = computed(() =>
-  props.tools.filter((t) => t.stages.includes(sheet.stage) && (t.id !== 'pin' || sheet.toolId === 'pin')),
+  props.tools.filter((t) => t.stages.includes(sheet.stage) && (!t.asked || sheet.toolId === t.id)),
 )
+const options = computed(() => shown.value.find((t) => t.id === sheet.toolId)?.options)
 const hint = computed(
   () => sheet.hint || (sheet.toolId === 'choose' ? '' : shown.value.find((t) => t.id === sheet.toolId)?.hint),
 )
@@ -36,7 +36,12 @@ const hint = computed(
         }}</kbd>
       </button>
     </div>
-    <ToolOptions />
+    <div
+      v-if="options"
+      class="panel mt-1.5 flex w-fit max-w-[640px] flex-wrap items-center gap-x-3 gap-y-1.5 px-2.5 py-1.5 text-[13px]"
+    >
+      <component :is="options" />
+    </div>
     <p
       v-if="why.text && sheet.toolId === 'why'"
       class="panel mt-1.5 w-fit border-rule! px-2 py-1 text-[13px] font-bold"

@@ -5,28 +5,17 @@ import {
   COLLECTIONS,
   collectionOf,
   isLocked,
+  movable,
   movedThing,
   removeStops,
   removeThings,
   setThings,
   shift,
-  type Collection,
   type Level,
 } from '@tidytrail/core/level'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import { count } from '../ui/figures'
-
-/** The things with places of their own that carry some things and parts, without those that are locked; once each. */
-export function movable(level: Level, ids: readonly string[]): { in: Collection; id: string; thing: object }[] {
-  const found = new Map<string, { in: Collection; id: string; thing: object }>()
-  for (const id of ids) {
-    if (isLocked(level, id)) continue
-    for (const c of carriersOf(level, id))
-      if (!isLocked(level, c.id)) found.set(c.id, { ...c, thing: level[c.in][c.id] })
-  }
-  return [...found.values()]
-}
 
 export function useChoice() {
   const levels = useLevelStore()

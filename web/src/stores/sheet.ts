@@ -12,22 +12,6 @@ export const STAGE_NAMES: Record<StageId, string> = {
   'sign-off': 'Sign-off',
 }
 
-export const LAYERS = [
-  'underlays',
-  'contours',
-  'grid',
-  'covers',
-  'solids',
-  'areas',
-  'reach',
-  'passages',
-  'routes',
-  'spawners',
-  'findings',
-  'agents',
-] as const
-export type LayerId = (typeof LAYERS)[number]
-
 export type LayingId = 'list' | 'along' | 'way' | 'sweep' | 'beside' | 'repeat' | 'reshape' | 'names'
 
 /** What the sheet shows and what is chosen on it. */
@@ -36,20 +20,8 @@ export const useSheetStore = defineStore('sheet', () => {
   const toolId = ref('choose')
   const selected = shallowRef<readonly string[]>([])
   const hovered = ref<string>()
-  const shown = reactive<Record<LayerId, boolean>>({
-    underlays: true,
-    contours: true,
-    grid: true,
-    covers: true,
-    solids: true,
-    areas: true,
-    reach: true,
-    passages: true,
-    routes: true,
-    spawners: true,
-    findings: true,
-    agents: true,
-  })
+  /** Layers of the legend that are not shown, by their ids. */
+  const hidden = shallowRef<ReadonlySet<string>>(new Set())
   const panels = reactive({ register: true, card: true, drawer: true, legend: false })
   const drawerTab = ref('findings')
   const pointer = shallowRef<{ x: number; y: number; z: number }>()
@@ -80,6 +52,13 @@ export const useSheetStore = defineStore('sheet', () => {
     selected.value = ids
   }
 
+  const isShown = (layer: string): boolean => !hidden.value.has(layer)
+  function toggleLayer(layer: string): void {
+    const now = new Set(hidden.value)
+    if (!now.delete(layer)) now.add(layer)
+    hidden.value = now
+  }
+
   function toggle(id: string): void {
     selected.value = selected.value.includes(id) ? selected.value.filter((s) => s !== id) : [...selected.value, id]
   }
@@ -89,7 +68,9 @@ export const useSheetStore = defineStore('sheet', () => {
     toolId,
     selected,
     hovered,
-    shown,
+    hidden,
+    isShown,
+    toggleLayer,
     panels,
     drawerTab,
     pointer,

@@ -4,6 +4,7 @@ import { reactive } from 'vue'
 import { label, X, Y } from '../map/pen'
 import { metres } from '../ui/figures'
 import type { MakeTool, MapPointer } from './tool'
+import BrushOptions from './BrushOptions.vue'
 
 export const BRUSH_WORDS: Record<BrushKind, string> = {
   raise: 'Raise',
@@ -56,6 +57,7 @@ export const heightsTool: MakeTool = (ctx) => {
 
   return {
     id: 'heights',
+    options: BrushOptions,
     label: 'Heights',
     key: 'h',
     stages: ['ground'],

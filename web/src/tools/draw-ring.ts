@@ -10,7 +10,7 @@ const CLOSE_PX = 10
 /** Draws an outline corner by corner; what it becomes is for `finish` to say. */
 export function ringTool(
   ctx: ToolContext,
-  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages'> & { what: string },
+  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages' | 'options'> & { what: string },
   finish: (ring: [number, number][]) => void,
 ): Tool {
   let corners: Point2[] = []

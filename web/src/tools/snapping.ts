@@ -1,6 +1,6 @@
 import type { Box2, Point2 } from '@tidytrail/core/geometry'
 import { terrainOf } from '@tidytrail/core/ground'
-import type { Level } from '@tidytrail/core/level'
+import { COLLECTIONS, pointsIn, rolesIn, type AnyThing, type Level } from '@tidytrail/core/level'
 
 /** What a place has been drawn to. */
 export interface Snap {
@@ -8,12 +8,16 @@ export interface Snap {
   readonly to: 'corner' | 'edge' | 'grid' | 'nothing'
 }
 
-/** The outlines drawn within a box: solids, covers and reach areas. */
+/** Kinds of things that lie flat within an outline of their own. */
+const OUTLINED = COLLECTIONS.filter((c) => c !== 'solids' && [...rolesIn(c).values()].includes('ring'))
+
+/** The outlines drawn within a box: of solids, and of what lies flat. */
 function ringsNear(level: Level, box: Box2): (readonly (readonly number[])[])[] {
   const terrain = terrainOf(level)
   const rings: (readonly (readonly number[])[])[] = terrain.near(box).map((k) => terrain.solids[k].ring)
-  for (const c of Object.values(level.covers)) if (!c.hidden) rings.push(c.ring)
-  for (const a of Object.values(level.reachAreas)) if (!a.hidden) rings.push(a.ring)
+  for (const collection of OUTLINED)
+    for (const thing of Object.values(level[collection]))
+      if (!(thing as AnyThing).hidden) rings.push(pointsIn(collection, thing))
   return rings
 }
 

@@ -6,6 +6,7 @@ import type { useLevelStore } from '../stores/level'
 import type { useRehearsalStore } from '../stores/rehearsal'
 import type { StageId, useSheetStore } from '../stores/sheet'
 import type { useSurveyStore } from '../stores/survey'
+import type { Component } from 'vue'
 
 /** The pointer over the map. */
 export interface MapPointer {
@@ -45,6 +46,10 @@ export interface Tool {
   /** What to do with it, shown while it is in hand. */
   readonly hint: string
   readonly cursor: string
+  /** Choices of the tool, shown while it is in hand. */
+  readonly options?: Component
+  /** It is taken in hand in other ways than from the strip, which shows it only then. */
+  readonly asked?: true
   /** Places are drawn to corners and edges of what is drawn, not only to the grid. */
   readonly snapsTo?: 'shapes'
   /** The pointer went down; true when the tool takes the drag that may follow, otherwise it pans the map. */

@@ -15,8 +15,10 @@ const props = defineProps<{
   mixed?: boolean
   /** Nothing is set: what is shown instead of the number. */
   none?: string
+  /** Can what is set be taken back to nothing? */
+  clearable?: boolean
 }>()
-const emit = defineEmits<{ change: [value: number, gesture: string | undefined]; done: [] }>()
+const emit = defineEmits<{ change: [value: number, gesture: string | undefined]; done: []; clear: [] }>()
 
 const shown = computed(() =>
   props.mixed || props.none !== undefined || props.value === null
@@ -92,6 +94,16 @@ function dragEnd() {
         @focus="($event.target as HTMLInputElement).select()"
       />
       <span v-if="unit" class="label w-8 shrink-0">{{ unit }}</span>
+      <button
+        v-if="clearable"
+        type="button"
+        class="btn-quiet px-1!"
+        :aria-label="`Clear ${label}`"
+        :title="`Clear ${label}`"
+        @click.prevent="emit('clear')"
+      >
+        ×
+      </button>
     </span>
     <span v-if="wrong" class="text-[12px] text-alarm">not a number or a sum</span>
   </label>

@@ -6,7 +6,7 @@ import { defineKind } from '../kind'
 export const linkSchema = z.strictObject({
   fromId: id,
   toId: id,
-  twoWay: flag(true),
+  twoWay: field(flag(true), { label: 'leads both ways' }),
   /** How much dearer than its length it is to whoever looks for the shortest way. */
   costFactor: field(z.number().gt(0).max(1000).default(1), { label: 'counts as long', unit: '×', step: 0.05 }),
   /** Of those who come to a fork, the part that takes this link, beside the parts of the others. */

@@ -2,15 +2,14 @@
 import { ringArea } from '@tidytrail/core/geometry'
 import { COVER_KINDS } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import CardFrame from '../../sheet/cards/CardFrame.vue'
+import CardFrame from '../card/CardFrame.vue'
+import RankButtons from '../card/RankButtons.vue'
+import ThingFields from '../card/ThingFields.vue'
+import { useThing } from '../card/use-thing'
 import { COVER_NATURE, coverWord } from './paint'
-import NumberField from '../../ui/NumberField.vue'
-import ProfileChoice from '../../ui/ProfileChoice.vue'
-import TagsField from '../../ui/TagsField.vue'
-import { useThing } from '../../sheet/cards/use-thing'
 
 const props = defineProps<{ id: string }>()
-const { levels, sheet, thing: cover, set, release, remove } = useThing('covers', () => props.id)
+const { levels, sheet, thing: cover, things, set, setField, release, remove } = useThing('covers', () => props.id)
 const kinds = computed(() => [...new Set([...COVER_KINDS, ...Object.values(levels.doc.covers).map((c) => c.kind)])])
 function setKind(kind: string) {
   const word = kind.trim().slice(0, 200)
@@ -42,36 +41,16 @@ function setKind(kind: string) {
         />
         <datalist id="cover-kinds"><option v-for="k in kinds" :key="k" :value="k" /></datalist>
       </label>
-      <div class="mt-2 grid grid-cols-2 gap-x-3 gap-y-2">
-        <NumberField
-          label="speed kept"
-          unit="×"
-          :step="0.01"
-          :min="0.05"
-          :max="10"
-          :value="cover.speedFactor"
-          @change="(v, g) => set({ speedFactor: v }, g)"
-          @done="release"
-        />
-        <NumberField
-          label="grip"
-          unit="×"
-          :step="0.01"
-          :min="0.02"
-          :max="2"
-          :value="cover.grip"
-          @change="(v, g) => set({ grip: v }, g)"
-          @done="release"
-        />
-      </div>
-      <ProfileChoice
-        :chosen="cover.profileIds"
-        :label="
+      <ThingFields
+        in="covers"
+        :things="things"
+        :restriction="
           cover.kind === 'off-limits' ? 'all the same for (none ticked: nobody)' : 'only for (none ticked: everyone)'
         "
-        @change="set({ profileIds: $event })"
+        @set="setField"
+        @done="release"
       />
-      <TagsField :tags="cover.tags" @change="set({ tags: $event })" />
+      <RankButtons :id="id" in="covers" />
     </fieldset>
     <template #foot>
       <button class="btn" @click="sheet.arranging = true">Copies …</button>

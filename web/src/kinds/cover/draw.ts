@@ -1,7 +1,7 @@
 import { boxesMeet, boxOf } from '@tidytrail/core/geometry'
-import type { Cover, Level, ReachArea } from '@tidytrail/core/level'
+import { byRank, type Cover, type Level } from '@tidytrail/core/level'
 import { seenBox } from '../../map/viewport'
-import { inMetres, label, pinPattern, traceLine, X, Y, type Pen } from '../../map/pen'
+import { inMetres, label, pinPattern, X, Y, type Pen } from '../../map/pen'
 
 /** How each kind of cover is inked: texture and colour of its rim; kinds of the user's own share one. */
 export const COVER_LOOK = {
@@ -31,7 +31,7 @@ const kept = (ring: Cover['ring']) => {
 /** Painted surfaces, each kind a texture of its own. */
 export function drawCovers(pen: Pen, level: Level): void {
   const seen = seenBox(pen.view)
-  for (const cover of Object.values(level.covers)) {
+  for (const [, cover] of byRank(level.covers)) {
     if (cover.hidden || !boxesMeet(boxOf(cover.ring), seen)) continue
     const { texture, rim } = coverLook(cover.kind)
     inMetres(pen, (m) => {
@@ -59,52 +59,5 @@ export function drawCoverLabels(pen: Pen, level: Level): void {
     const box = boxOf(cover.ring)
     if ((box.maxX - box.minX) * pen.view.scale < 90 || (box.maxY - box.minY) * pen.view.scale < 24) continue
     label(pen, cover.name, X(pen, (box.minX + box.maxX) / 2), Y(pen, (box.minY + box.maxY) / 2), { size: 11 })
-  }
-}
-
-/** Reach areas: an outline of dashes and dots, with who may be there. */
-export function drawAreas(pen: Pen, level: Level, strong: boolean): void {
-  const { c, inks } = pen
-  for (const area of Object.values(level.reachAreas)) {
-    if (area.hidden) continue
-    c.strokeStyle = inks.colour.pine
-    c.globalAlpha = strong ? 1 : 0.5
-    c.lineWidth = strong ? 2 : 1.3
-    c.setLineDash([10, 4, 2, 4])
-    c.beginPath()
-    traceLine(pen, area.ring, true)
-    c.stroke()
-    c.setLineDash([])
-    c.globalAlpha = 1
-    if (strong) label(pen, areaWords(level, area), ...labelAt(pen, area.ring), { size: 11 })
-  }
-}
-
-const labelAt = (pen: Pen, ring: ReachArea['ring']): [number, number] => {
-  const top = ring.reduce((a, b) => (b[1] > a[1] ? b : a))
-  return [X(pen, top[0]), Y(pen, top[1]) + 12]
-}
-
-const areaWords = (level: Level, area: ReachArea) => {
-  const who = area.profileIds.map((id) => level.profiles[id]?.name).filter(Boolean)
-  return `${area.name || 'Area'}: ${who.length > 0 ? who.join(', ') : 'nobody'}`
-}
-
-/** The outline of a chosen polygon, with a handle at each corner. */
-export function drawRingChosen(pen: Pen, ring: readonly (readonly number[])[], withHandles: boolean): void {
-  const { c, inks } = pen
-  c.strokeStyle = inks.colour.rust
-  c.lineWidth = 2.5
-  c.beginPath()
-  traceLine(pen, ring, true)
-  c.stroke()
-  if (!withHandles || ring.length > 200) return
-  c.fillStyle = inks.colour.sheet
-  c.lineWidth = 2
-  for (const [x, y] of ring) {
-    c.beginPath()
-    c.rect(X(pen, x) - 4.5, Y(pen, y) - 4.5, 9, 9)
-    c.fill()
-    c.stroke()
   }
 }

@@ -3,6 +3,7 @@ import { reactive } from 'vue'
 import { randomId } from '../../stores/random-id'
 import { ringTool } from '../../tools/draw-ring'
 import type { MakeTool } from '../../tools/tool'
+import PaintOptions from './PaintOptions.vue'
 
 /** What covers of each kind are like unless one says otherwise. */
 export const COVER_NATURE: Record<string, { speedFactor: number; grip: number }> = {
@@ -32,6 +33,7 @@ export const coverTool: MakeTool = (ctx) =>
     ctx,
     {
       id: 'cover',
+      options: PaintOptions,
       label: 'Cover',
       key: 'v',
       stages: ['ground'],

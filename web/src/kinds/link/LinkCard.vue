@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { cutLinks, setThings, turnLink, type Link } from '@tidytrail/core/level'
+import { cutLinks, setThings, turnLink } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
-import CardFrame from '../../sheet/cards/CardFrame.vue'
+import CardFrame from '../card/CardFrame.vue'
 import { count, metres } from '../../ui/figures'
-import NumberField from '../../ui/NumberField.vue'
-import TagsField from '../../ui/TagsField.vue'
+import ThingFields from '../card/ThingFields.vue'
 
 /** One link or many. */
 const props = defineProps<{ ids: readonly string[] }>()
@@ -14,14 +13,13 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const links = computed(() => props.ids.flatMap((id) => (levels.doc.links[id] ? [levels.doc.links[id]] : [])))
 const one = computed(() => (links.value.length === 1 ? links.value[0] : undefined))
-const same = <K extends keyof Link>(key: K) => ({
-  value: links.value[0][key],
-  mixed: links.value.some((l) => l[key] !== links.value[0][key]),
-})
-const set = (values: Partial<Link>, gesture?: string) =>
+const things = computed(() =>
+  props.ids.flatMap((id) => (levels.doc.links[id] ? [{ id, thing: levels.doc.links[id] }] : [])),
+)
+const setField = (values: (thing: object) => object, gesture: string | undefined) =>
   levels.perform(
     setThings,
-    { things: props.ids.map((id) => ({ in: 'links' as const, id, set: values })), word: 'Change' },
+    { things: things.value.map(({ id, thing }) => ({ in: 'links' as const, id, set: values(thing) })), word: 'Change' },
     gesture,
   )
 const length = computed(() =>
@@ -68,42 +66,7 @@ function remove() {
       {{ metres(length) }}{{ owner ? ` · of ${owner[1].name}` : ' · belongs to no network'
       }}{{ passage ? ` · leads through ${passage.name || `a ${passage.kind}`}` : '' }}
     </p>
-    <label class="block">
-      <span class="label">leads</span>
-      <select
-        class="field"
-        aria-label="Which ways it leads"
-        :value="same('twoWay').mixed ? '…' : String(same('twoWay').value)"
-        @change="set({ twoWay: ($event.target as HTMLSelectElement).value === 'true' })"
-      >
-        <option v-if="same('twoWay').mixed" value="…" disabled>differs</option>
-        <option value="true">both ways</option>
-        <option value="false">one way</option>
-      </select>
-    </label>
-    <div class="mt-1.5 grid grid-cols-2 gap-x-3 gap-y-2">
-      <NumberField
-        label="counts as long"
-        unit="×"
-        :step="0.05"
-        :min="0.01"
-        :max="1000"
-        :value="same('costFactor').value"
-        :mixed="same('costFactor').mixed"
-        @change="(v, g) => set({ costFactor: v }, g)"
-        @done="levels.release()"
-      />
-      <NumberField
-        label="share of the fork"
-        :step="0.05"
-        :min="0"
-        :max="1000"
-        :value="same('share').value"
-        :mixed="same('share').mixed"
-        @change="(v, g) => set({ share: v }, g)"
-        @done="levels.release()"
-      />
-    </div>
+    <ThingFields in="links" :things="things" @set="setField" @done="levels.release()" />
     <template v-if="fork.length > 1">
       <p class="label mt-2">at this fork</p>
       <ul class="text-[13px]">
@@ -115,7 +78,6 @@ function remove() {
         </li>
       </ul>
     </template>
-    <div v-if="one" class="mt-2"><TagsField :tags="one.tags" @change="set({ tags: $event })" /></div>
     <template #foot>
       <button v-if="one && !one.twoWay" class="btn" @click="levels.perform(turnLink, { id: ids[0] })">
         Turn it round

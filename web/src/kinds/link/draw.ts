@@ -2,7 +2,7 @@ import { boxHolds } from '@tidytrail/core/geometry'
 import type { Level } from '@tidytrail/core/level'
 import { plainText, X, Y, type Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
-import { inkOf } from '../route/draw'
+import { inkOf } from '../route/look'
 
 /** Half the height of a node's lozenge, pixels. */
 export const NODE_PX = 6.5

@@ -7,6 +7,7 @@ import { metres } from '../../ui/figures'
 import type { LegAnswer } from '../../workers/surveyor.protocol'
 import { linking } from '../route/draw-options'
 import type { MakeTool, MapPointer } from '../../tools/tool'
+import LinkOptions from './LinkOptions.vue'
 
 /**
  * Lays networks: a click on the ground makes a node, and each node is linked to the one before. Between waypoints of
@@ -35,12 +36,13 @@ export const linkTool: MakeTool = (ctx) => {
   }
 
   function targetOf(p: MapPointer) {
-    const hit = ctx.hit(p, ['stop', 'waypoint', 'place'])
+    const hit = ctx.hit(p, ['stop', 'waypoints', 'markers'])
     if (hit?.kind === 'stop')
       return { waypointId: hit.waypointId, at: ctx.levels.doc.waypoints[hit.waypointId].at as Point3 }
-    if (hit?.kind === 'waypoint') return { waypointId: hit.id, at: ctx.levels.doc.waypoints[hit.id].at as Point3 }
-    const marker = hit?.kind === 'place' ? ctx.levels.doc.markers[hit.id] : undefined
-    if (marker) return { at: marker.at as Point3, markerId: (hit as { id: string }).id }
+    if (hit?.kind === 'thing' && hit.in === 'waypoints')
+      return { waypointId: hit.id, at: ctx.levels.doc.waypoints[hit.id].at as Point3 }
+    if (hit?.kind === 'thing' && hit.in === 'markers')
+      return { at: ctx.levels.doc.markers[hit.id].at as Point3, markerId: hit.id }
     return { at: ctx.place(p.x, p.y, { free: p.alt, nearZ: waypoint(from)?.at[2] }) }
   }
 
@@ -65,6 +67,7 @@ export const linkTool: MakeTool = (ctx) => {
 
   return {
     id: 'link',
+    options: LinkOptions,
     label: 'Link',
     key: 'l',
     stages: ['routes'],

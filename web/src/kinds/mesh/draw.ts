@@ -1,44 +1,10 @@
-import { terrainOf } from '@tidytrail/core/ground'
-import type { Level, Underlay } from '@tidytrail/core/level'
-import { seenBox } from '../../map/viewport'
-import { label, traceLine, X, Y, type Pen } from '../../map/pen'
 import { boxesMeet } from '@tidytrail/core/geometry'
+import { terrainOf } from '@tidytrail/core/ground'
+import type { Level } from '@tidytrail/core/level'
+import { lying } from '../../map/lying'
+import { label, X, Y, type Pen } from '../../map/pen'
+import { seenBox } from '../../map/viewport'
 import type { MeshPlan } from '../../stores/assets'
-
-/** Draws with the canvas turned and scaled so that one unit is one metre of something lying at a place. */
-function lying(pen: Pen, at: readonly number[], turnRad: number, scale: number, draw: () => void): void {
-  const { c, view } = pen
-  c.save()
-  c.translate(X(pen, at[0]), Y(pen, at[1]))
-  c.rotate(-turnRad)
-  c.scale(view.scale * scale, view.scale * scale)
-  draw()
-  c.restore()
-}
-
-/** Pictures to trace, under everything. */
-export function drawUnderlays(pen: Pen, level: Level, pictures: ReadonlyMap<string, ImageBitmap>): void {
-  for (const u of Object.values(level.underlays)) {
-    const picture = pictures.get(u.assetId)
-    if (u.hidden || !picture) continue
-    lying(pen, u.at, u.turnRad, u.metresPerPixel, () => {
-      pen.c.globalAlpha = u.opacity
-      pen.c.drawImage(picture, 0, -picture.height)
-      pen.c.globalAlpha = 1
-    })
-  }
-}
-
-/** The corners of an underlay on the map; undefined until its picture has come. */
-export function underlayRing(u: Underlay, picture: { width: number; height: number }): [number, number][] {
-  const [c, s] = [Math.cos(u.turnRad) * u.metresPerPixel, Math.sin(u.turnRad) * u.metresPerPixel]
-  return [
-    [0, 0],
-    [picture.width, 0],
-    [picture.width, picture.height],
-    [0, picture.height],
-  ].map(([x, y]): [number, number] => [u.at[0] + x * c - y * s, u.at[1] + x * s + y * c])
-}
 
 const inked = new WeakMap<MeshPlan, { colour: string; canvas: OffscreenCanvas }>()
 
@@ -78,16 +44,4 @@ export function drawMeshLabels(pen: Pen, level: Level): void {
       continue
     label(pen, name, X(pen, (box.minX + box.maxX) / 2), Y(pen, (box.minY + box.maxY) / 2))
   }
-}
-
-/** The frame of a chosen mesh or underlay. */
-export function drawFrameChosen(pen: Pen, ring: readonly (readonly number[])[]): void {
-  const { c, inks } = pen
-  c.strokeStyle = inks.colour.rust
-  c.lineWidth = 2.5
-  c.setLineDash([3, 5])
-  c.beginPath()
-  traceLine(pen, ring, true)
-  c.stroke()
-  c.setLineDash([])
 }

@@ -6,6 +6,7 @@ import { label, X, Y } from '../../map/pen'
 import { randomId } from '../../stores/random-id'
 import { metres } from '../../ui/figures'
 import type { MakeTool } from '../../tools/tool'
+import DrawOptions from './DrawOptions.vue'
 
 export const PASSAGE_WORDS: Record<Passage['kind'], string> = {
   jump: 'Jump',
@@ -42,6 +43,7 @@ export const passageTool: MakeTool = (ctx) => {
   let to: Point3 | undefined
   return {
     id: 'passage',
+    options: DrawOptions,
     label: 'Passage',
     key: 'j',
     stages: ['reach'],

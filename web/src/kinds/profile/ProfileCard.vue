@@ -1,41 +1,15 @@
 <script setup lang="ts">
-import { degrees, radians } from '@tidytrail/core/geometry'
-import { bodyOf, MEDIA, type Medium } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import CardFrame from '../../sheet/cards/CardFrame.vue'
+import CardFrame from '../card/CardFrame.vue'
+import ThingFields from '../card/ThingFields.vue'
 import NumberField from '../../ui/NumberField.vue'
 import { toast } from '../../ui/toasts'
 import ProfileFigure from './ProfileFigure.vue'
-import { useThing } from '../../sheet/cards/use-thing'
+import { useThing } from '../card/use-thing'
 
 const props = defineProps<{ id: string }>()
-const { levels, thing: profile, set, release, remove } = useThing('profiles', () => props.id)
+const { levels, thing: profile, things, set, setField, release, remove } = useThing('profiles', () => props.id)
 
-type LengthKey =
-  | 'radiusM'
-  | 'heightM'
-  | 'stepM'
-  | 'climbM'
-  | 'dropM'
-  | 'jumpM'
-  | 'maxWaterDepthM'
-  | 'draughtM'
-  | 'minAltitudeM'
-  | 'maxAltitudeM'
-const FIELDS: { key: LengthKey; label: string; media: readonly Medium[]; min?: number }[] = [
-  { key: 'radiusM', label: 'radius', media: MEDIA, min: 0.05 },
-  { key: 'heightM', label: 'height', media: MEDIA, min: 0.05 },
-  { key: 'stepM', label: 'step', media: ['foot', 'wheels', 'amphibious'] },
-  { key: 'climbM', label: 'jumps up', media: ['foot', 'amphibious'] },
-  { key: 'dropM', label: 'drops down', media: ['foot', 'amphibious'] },
-  { key: 'jumpM', label: 'jumps over', media: ['foot', 'amphibious'] },
-  { key: 'maxWaterDepthM', label: 'wades to', media: ['foot', 'wheels', 'amphibious'] },
-  { key: 'draughtM', label: 'draws', media: ['water', 'amphibious'] },
-  { key: 'minAltitudeM', label: 'flies above', media: ['air'] },
-  { key: 'maxAltitudeM', label: 'flies below', media: ['air'] },
-]
-const fields = computed(() => FIELDS.filter((f) => f.media.includes(profile.value.medium)))
-const sloped = computed(() => ['foot', 'wheels', 'amphibious'].includes(profile.value.medium))
 const users = computed(() => Object.values(levels.doc.spawners).filter((s) => s.profileId === props.id).length)
 
 function setGait(old: string, name: string, speed: number, gesture?: string) {
@@ -76,61 +50,7 @@ function removeGait(name: string) {
   >
     <ProfileFigure :profile="profile" class="-mx-1" />
     <fieldset :disabled="profile.locked">
-      <label class="block">
-        <span class="label">gets about</span>
-        <select
-          class="field"
-          aria-label="Medium"
-          :value="profile.medium"
-          @change="set({ medium: ($event.target as HTMLSelectElement).value as Medium })"
-        >
-          <option v-for="m in MEDIA" :key="m" :value="m">{{ bodyOf(m).word }}</option>
-        </select>
-      </label>
-      <div class="mt-2 grid grid-cols-2 gap-x-3 gap-y-2">
-        <NumberField
-          v-for="f in fields"
-          :key="f.key"
-          :label="f.label"
-          unit="m"
-          :step="0.01"
-          :min="f.min ?? 0"
-          :value="profile[f.key]"
-          @change="(v, g) => set({ [f.key]: v }, g)"
-          @done="release"
-        />
-        <NumberField
-          v-if="sloped"
-          label="slope up to"
-          unit="°"
-          :step="0.5"
-          :digits="1"
-          :min="0"
-          :max="89"
-          :value="degrees(profile.maxSlopeRad)"
-          @change="(v, g) => set({ maxSlopeRad: radians(v) }, g)"
-          @done="release"
-        />
-        <NumberField
-          label="acceleration"
-          unit="m/s²"
-          :step="0.05"
-          :min="0.05"
-          :value="profile.accelMps2"
-          @change="(v, g) => set({ accelMps2: v }, g)"
-          @done="release"
-        />
-        <NumberField
-          label="turns"
-          unit="°/s"
-          :step="1"
-          :digits="0"
-          :min="1"
-          :value="degrees(profile.turnRateRadps)"
-          @change="(v, g) => set({ turnRateRadps: radians(v) }, g)"
-          @done="release"
-        />
-      </div>
+      <ThingFields in="profiles" :things="things" @set="setField" @done="release" />
       <div class="mt-2 border-t border-rule pt-2">
         <p class="label">gaits; the marked one is used unless another is asked for</p>
         <div v-for="(speed, name) in profile.gaits" :key="name" class="mt-1 flex items-end gap-1.5">

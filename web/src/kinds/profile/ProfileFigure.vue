@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Profile } from '@tidytrail/core/level'
+import { bodyOf, type Profile } from '@tidytrail/core/level'
 import { computed } from 'vue'
 
 /** A small drawn figure of a body with its measures, to scale. */
@@ -24,7 +24,7 @@ const rampEnd = computed(() => {
   const run = 50
   return [run, Math.min(60, Math.tan(Math.min(1.2, props.profile.maxSlopeRad)) * run)]
 })
-const walks = computed(() => ['foot', 'wheels', 'amphibious'].includes(props.profile.medium))
+const walks = computed(() => bodyOf(props.profile.medium).stands)
 </script>
 
 <template>

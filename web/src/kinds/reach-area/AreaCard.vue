@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { ringArea } from '@tidytrail/core/geometry'
-import CardFrame from '../../sheet/cards/CardFrame.vue'
-import ProfileChoice from '../../ui/ProfileChoice.vue'
-import { useThing } from '../../sheet/cards/use-thing'
+import CardFrame from '../card/CardFrame.vue'
+import ThingFields from '../card/ThingFields.vue'
+import { useThing } from '../card/use-thing'
 
 const props = defineProps<{ id: string }>()
-const { thing: area, set, remove } = useThing('reachAreas', () => props.id)
+const { thing: area, things, set, setField, release, remove } = useThing('reachAreas', () => props.id)
 </script>
 
 <template>
@@ -14,7 +14,9 @@ const { thing: area, set, remove } = useThing('reachAreas', () => props.id)
       {{ Math.round(Math.abs(ringArea(area.ring))).toLocaleString('en') }} m². A profile with an area goes nowhere
       outside its areas; one without goes everywhere.
     </p>
-    <ProfileChoice :chosen="area.profileIds" label="open to" @change="set({ profileIds: $event })" />
+    <fieldset :disabled="area.locked">
+      <ThingFields in="reachAreas" :things="things" restriction="open to" @set="setField" @done="release" />
+    </fieldset>
     <template #foot><button class="btn text-alarm!" @click="remove">Delete</button></template>
   </CardFrame>
 </template>

@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { useSurveyStore } from '../../stores/survey'
-import ProfileLook from '../../ui/ProfileLook.vue'
+import ProfileLook from '../profile/ProfileLook.vue'
 import { count, metres, seconds } from '../../ui/figures'
 
 /** What one waypoint is connected to, and the way to another. */

@@ -13,8 +13,9 @@ export const connectTool: MakeTool = (ctx) => ({
     ctx.sheet.connecting ??= {}
   },
   up(p) {
-    const hit = ctx.hit(p, ['stop', 'waypoint'])
-    const id = hit?.kind === 'stop' ? hit.waypointId : hit?.kind === 'waypoint' ? hit.id : undefined
+    const hit = ctx.hit(p, ['stop', 'waypoints'])
+    const id =
+      hit?.kind === 'stop' ? hit.waypointId : hit?.kind === 'thing' && hit.in === 'waypoints' ? hit.id : undefined
     if (!id) {
       ctx.sheet.connecting = {}
       return

@@ -18,6 +18,7 @@ import type { LegAnswer } from '../../workers/surveyor.protocol'
 import { drawing, KIND_WORDS } from './draw-options'
 import { middleBetween } from '../../tools/snapping'
 import type { MakeTool, MapPointer } from '../../tools/tool'
+import DrawOptions from './DrawOptions.vue'
 
 /** The pointer has to go this far for a drag to be a stroke, pixels. */
 const STROKE_PX = 8
@@ -163,14 +164,16 @@ export const drawRouteTool: MakeTool = (ctx) => {
 
   function targetOf(p: MapPointer, hit: Hit | undefined): Target {
     if (hit?.kind === 'stop') return { at: ctx.levels.doc.waypoints[hit.waypointId].at, waypointId: hit.waypointId }
-    if (hit?.kind === 'waypoint') return { at: ctx.levels.doc.waypoints[hit.id].at, waypointId: hit.id }
-    const marker = hit?.kind === 'place' ? ctx.levels.doc.markers[hit.id] : undefined
-    if (marker) return { at: marker.at, markerId: (hit as { id: string }).id }
+    if (hit?.kind === 'thing' && hit.in === 'waypoints')
+      return { at: ctx.levels.doc.waypoints[hit.id].at, waypointId: hit.id }
+    if (hit?.kind === 'thing' && hit.in === 'markers')
+      return { at: ctx.levels.doc.markers[hit.id].at, markerId: hit.id }
     return { at: placeOf(p) }
   }
 
   return {
     id: 'draw',
+    options: DrawOptions,
     label: 'Draw',
     key: 'd',
     stages: ['routes'],
@@ -201,7 +204,7 @@ export const drawRouteTool: MakeTool = (ctx) => {
       catchUp()
       began = undefined
       if (stroke.length > 1) return takeStroke()
-      const hit = ctx.hit(p, ['stop', 'waypoint', 'place'])
+      const hit = ctx.hit(p, ['stop', 'waypoints', 'markers'])
       const r = route()
       if (!r && !p.shift && hit?.kind === 'stop') {
         // An end of the chosen route is drawn on (not with Shift); any other waypoint is shared by the new one.

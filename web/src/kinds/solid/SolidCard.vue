@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { boxOf, degrees, radians } from '@tidytrail/core/geometry'
+import { boxOf, degrees } from '@tidytrail/core/geometry'
 import { footprint, heightAt, terrainOf } from '@tidytrail/core/ground'
+import { bodyOf } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import { movedBy, turns } from './handles'
-import CardFrame from '../../sheet/cards/CardFrame.vue'
+import CardFrame from '../card/CardFrame.vue'
+import ThingFields from '../card/ThingFields.vue'
+import { useThing } from '../card/use-thing'
 import NumberField from '../../ui/NumberField.vue'
-import StandingFields from './StandingFields.vue'
-import { useThing } from '../../sheet/cards/use-thing'
+import { movedBy } from './handles'
 
 const props = defineProps<{ id: string }>()
-const { levels, sheet, thing: solid, set, release, remove } = useThing('solids', () => props.id)
+const { levels, sheet, thing: solid, things, set, setField, release, remove } = useThing('solids', () => props.id)
 const middle = computed(() => {
   const b = boxOf(footprint(solid.value))
   return [(b.minX + b.maxX) / 2, (b.minY + b.maxY) / 2]
@@ -20,7 +21,7 @@ const riserNote = computed(() => {
   const s = solid.value
   if (s.shape !== 'stairs') return { text: '', hard: false }
   const riser = s.heightM / s.steps
-  const cannot = Object.values(levels.doc.profiles).filter((p) => p.medium === 'foot' && p.stepM < riser)
+  const cannot = Object.values(levels.doc.profiles).filter((p) => bodyOf(p.medium).turnsOnTheSpot && p.stepM < riser)
   const who = cannot.map((p) => p.name).join(', ')
   const text = `Each step rises ${(riser * 100).toFixed(0)} cm over ${((s.sizeX / s.steps) * 100).toFixed(0)} cm.`
   return { text: who ? `${text} Too high for ${who}.` : text, hard: who !== '' }
@@ -41,101 +42,42 @@ function settle() {
     :locked="solid.locked"
     @rename="set({ name: $event })"
   >
-    <fieldset class="grid grid-cols-2 gap-x-3 gap-y-2" :disabled="solid.locked">
-      <NumberField
-        label="east"
-        unit="m"
-        :value="middle[0]"
-        :digits="3"
-        @change="(v, g) => set(movedBy(solid, v - middle[0], 0), g)"
-        @done="release"
-      />
-      <NumberField
-        label="north"
-        unit="m"
-        :value="middle[1]"
-        :digits="3"
-        @change="(v, g) => set(movedBy(solid, 0, v - middle[1]), g)"
-        @done="release"
-      />
-      <NumberField
-        v-if="solid.shape === 'cylinder'"
-        label="radius"
-        unit="m"
-        :value="solid.radiusM"
-        :min="0.1"
-        @change="(v, g) => set({ radiusM: v }, g)"
-        @done="release"
-      />
-      <template v-if="turns(solid)">
+    <fieldset :disabled="solid.locked">
+      <div class="grid grid-cols-2 gap-x-3 gap-y-2">
         <NumberField
-          :label="solid.shape === 'box' ? 'length' : 'length, uphill'"
+          label="east"
           unit="m"
-          :value="solid.sizeX"
-          :min="0.1"
-          @change="(v, g) => set({ sizeX: v }, g)"
+          :value="middle[0]"
+          :digits="3"
+          @change="(v, g) => set(movedBy(solid, v - middle[0], 0), g)"
           @done="release"
         />
         <NumberField
-          label="width"
+          label="north"
           unit="m"
-          :value="solid.sizeY"
-          :min="0.1"
-          @change="(v, g) => set({ sizeY: v }, g)"
+          :value="middle[1]"
+          :digits="3"
+          @change="(v, g) => set(movedBy(solid, 0, v - middle[1]), g)"
           @done="release"
         />
-        <NumberField
-          label="turned"
-          unit="°"
-          :step="1"
-          :digits="1"
-          :value="degrees(solid.turnRad)"
-          @change="(v, g) => set({ turnRad: radians(v) }, g)"
-          @done="release"
-        />
-      </template>
-      <NumberField
-        v-if="solid.shape === 'stairs'"
-        label="steps"
-        :value="solid.steps"
-        :step="0.1"
-        :digits="0"
-        :min="1"
-        :max="500"
-        @change="(v, g) => set({ steps: Math.round(v) }, g)"
-        @done="release"
-      />
-      <NumberField
-        label="underside at"
-        unit="m"
-        :step="0.05"
-        :value="solid.baseM"
-        @change="(v, g) => set({ baseM: v }, g)"
-        @done="release"
-      />
-      <NumberField
-        label="height"
-        unit="m"
-        :step="0.05"
-        :min="0.05"
-        :value="solid.heightM"
-        @change="(v, g) => set({ heightM: v }, g)"
-        @done="release"
-      />
+      </div>
+      <ThingFields in="solids" :things="things" @set="setField" @done="release">
+        <p v-if="solid.shape === 'ramp'" class="mt-2 text-[13px] text-faded">
+          Rises {{ degrees(Math.atan2(solid.heightM, solid.sizeX)).toFixed(1) }}° to
+          {{ (solid.baseM + solid.heightM).toFixed(2) }} m.
+        </p>
+        <p
+          v-else-if="solid.shape === 'stairs'"
+          class="mt-2 text-[13px]"
+          :class="riserNote.hard ? 'text-ochre' : 'text-faded'"
+        >
+          {{ riserNote.text }}
+        </p>
+        <p v-else class="mt-2 text-[13px] text-faded">
+          Its top is at {{ (solid.baseM + solid.heightM).toFixed(2) }} m.
+        </p>
+      </ThingFields>
     </fieldset>
-    <p v-if="solid.shape === 'ramp'" class="mt-2 text-[13px] text-faded">
-      Rises {{ degrees(Math.atan2(solid.heightM, solid.sizeX)).toFixed(1) }}° to
-      {{ (solid.baseM + solid.heightM).toFixed(2) }} m.
-    </p>
-    <p
-      v-else-if="solid.shape === 'stairs'"
-      class="mt-2 text-[13px]"
-      :class="riserNote.hard ? 'text-ochre' : 'text-faded'"
-    >
-      {{ riserNote.text }}
-    </p>
-    <p v-else class="mt-2 text-[13px] text-faded">Its top is at {{ (solid.baseM + solid.heightM).toFixed(2) }} m.</p>
-    <StandingFields :thing="solid" stand="agents may stand on top" @set="set" />
     <template #foot>
       <button class="btn" @click="settle">Settle</button>
       <button class="btn" @click="sheet.arranging = true">Copies …</button>

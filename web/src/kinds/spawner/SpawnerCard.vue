@@ -1,27 +1,21 @@
 <script setup lang="ts">
-import { degrees, radians } from '@tidytrail/core/geometry'
-import { assignRoute, changeThings, removeThings, type Spawner } from '@tidytrail/core/level'
+import { assignRoute } from '@tidytrail/core/level'
 import { routesOfSpawner } from '@tidytrail/core/network'
 import { computed } from 'vue'
-import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
-import { useSheetStore } from '../../stores/sheet'
-import CardFrame from '../../sheet/cards/CardFrame.vue'
-import NumberField from '../../ui/NumberField.vue'
+import CardFrame from '../card/CardFrame.vue'
+import ThingFields from '../card/ThingFields.vue'
+import { useThing } from '../card/use-thing'
 import { seconds, TRAVEL_WORDS } from '../../ui/figures'
 
 const props = defineProps<{ id: string }>()
-const levels = useLevelStore()
-const sheet = useSheetStore()
-const spawner = computed(() => levels.doc.spawners[props.id])
+const { levels, sheet, thing: spawner, things, set, setField, release, remove } = useThing('spawners', () => props.id)
 const routeId = computed(() => routesOfSpawner(levels.doc, props.id)[0] ?? '')
 const route = computed(() => levels.doc.routes[routeId.value])
 const routes = computed(() => Object.entries(levels.doc.routes).filter(([, r]) => r.kind !== 'network'))
 const profile = computed(() => levels.doc.profiles[spawner.value.profileId ?? ''])
 const subjects = computed(() => [props.id, ...(spawner.value.briefId ? [spawner.value.briefId] : [])])
 
-const set = (values: Partial<Spawner>, gesture?: string) =>
-  levels.perform(changeThings, { in: 'spawners', changes: { [props.id]: values } }, gesture)
 const assign = (value: string) =>
   levels.perform(assignRoute, {
     spawnerId: props.id,
@@ -29,12 +23,6 @@ const assign = (value: string) =>
     briefId: randomId('briefs'),
     stepId: randomId('steps'),
   })
-const valueOf = (event: Event) => (event.target as HTMLSelectElement).value
-
-function remove() {
-  levels.perform(removeThings, { ids: [props.id] })
-  sheet.choose([])
-}
 </script>
 
 <template>
@@ -46,62 +34,21 @@ function remove() {
     :subjects="subjects"
     @rename="set({ name: $event })"
   >
-    <fieldset class="grid grid-cols-2 gap-x-3 gap-y-2" :disabled="spawner.locked">
-      <label class="col-span-2 block"
-        ><span class="label">profile</span>
-        <select class="field" :value="spawner.profileId ?? ''" @change="set({ profileId: valueOf($event) || null })">
-          <option value="">none chosen</option>
-          <option v-for="(p, pid) in levels.doc.profiles" :key="pid" :value="pid">{{ p.name }}</option>
-        </select>
-      </label>
-      <label class="col-span-2 block"
+    <fieldset :disabled="spawner.locked">
+      <ThingFields in="spawners" :things="things" :only="['profileId', 'factionId']" @set="setField" @done="release" />
+      <label class="mt-1 block"
         ><span class="label">follows</span>
-        <select class="field" :value="routeId" @change="assign(valueOf($event))">
+        <select class="field" :value="routeId" @change="assign(($event.target as HTMLSelectElement).value)">
           <option value="">no route</option>
           <option v-for="[rid, r] in routes" :key="rid" :value="rid">{{ r.name }}</option>
         </select>
       </label>
-      <label v-if="Object.keys(levels.doc.factions).length > 0" class="col-span-2 block"
-        ><span class="label">faction</span>
-        <select class="field" :value="spawner.factionId ?? ''" @change="set({ factionId: valueOf($event) || null })">
-          <option value="">none</option>
-          <option v-for="(f, fid) in levels.doc.factions" :key="fid" :value="fid">{{ f.name }}</option>
-        </select>
-      </label>
-      <NumberField
-        label="how many"
-        :step="0.05"
-        :digits="0"
-        :min="1"
-        :max="5000"
-        :value="spawner.count"
-        @change="(v, g) => set({ count: Math.round(v) }, g)"
-        @done="levels.release()"
-      />
-      <NumberField
-        label="first after"
-        unit="s"
-        :min="0"
-        :value="spawner.firstAfterS"
-        @change="(v, g) => set({ firstAfterS: v }, g)"
-        @done="levels.release()"
-      />
-      <NumberField
-        label="then every"
-        unit="s"
-        :min="0"
-        :value="spawner.everyS"
-        @change="(v, g) => set({ everyS: v }, g)"
-        @done="levels.release()"
-      />
-      <NumberField
-        label="faces"
-        unit="°"
-        :step="1"
-        :digits="0"
-        :value="degrees(spawner.facingRad)"
-        @change="(v, g) => set({ facingRad: radians(v) }, g)"
-        @done="levels.release()"
+      <ThingFields
+        in="spawners"
+        :things="things"
+        :except="['profileId', 'factionId', 'note', 'tags']"
+        @set="setField"
+        @done="release"
       />
     </fieldset>
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Brief</h3>

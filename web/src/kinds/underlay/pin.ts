@@ -3,6 +3,7 @@ import { changeThings, type Underlay } from '@tidytrail/core/level'
 import { reactive } from 'vue'
 import { label, X, Y } from '../../map/pen'
 import type { MakeTool } from '../../tools/tool'
+import PinOptions from './PinOptions.vue'
 
 /** Two places on an underlay and how far apart they are really. */
 export const pinning = reactive<{ a?: Point2; b?: Point2; distanceM: number; turn: boolean }>({
@@ -33,6 +34,8 @@ export const pinTool: MakeTool = (ctx) => {
   let over: Point2 | undefined
   return {
     id: 'pin',
+    options: PinOptions,
+    asked: true,
     label: 'Pin underlay',
     key: 'u',
     stages: ['ground'],

@@ -1,7 +1,7 @@
 import type { AgentMoment } from '../../stores/rehearsal'
 import type { CastMember } from '../../workers/rehearser.protocol'
 import { label, X, Y, type Pen } from '../pen'
-import { traceDrop } from './cast'
+import { traceDrop } from '../drop'
 
 const TAIL_S = 4
 

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
-import CardFrame from './CardFrame.vue'
+import CardFrame from '../../kinds/card/CardFrame.vue'
 import { clock, metres, seconds } from '../../ui/figures'
 import { stateWords, stopName, VERDICT_TONES, VERDICT_WORDS } from '../verdict-words'
 

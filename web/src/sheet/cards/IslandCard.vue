@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { addThing, nameOf, passageSchema } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import CardFrame from './CardFrame.vue'
-import { requestPlace } from '../zoom'
+import CardFrame from '../../kinds/card/CardFrame.vue'
+import { requestPlace } from '../../map/zoom-wish'
 import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSheetStore } from '../../stores/sheet'

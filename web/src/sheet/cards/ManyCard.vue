@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { useChoice } from '../choice'
-import CardFrame from './CardFrame.vue'
+import CardFrame from '../../kinds/card/CardFrame.vue'
 import { count } from '../../ui/figures'
 
 const props = defineProps<{ ids: readonly string[] }>()

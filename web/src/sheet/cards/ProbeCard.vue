@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { addThing, passageSchema } from '@tidytrail/core/level'
 import { computed, watch } from 'vue'
-import CardFrame from './CardFrame.vue'
+import CardFrame from '../../kinds/card/CardFrame.vue'
 import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSurveyStore } from '../../stores/survey'

@@ -6,8 +6,8 @@ import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSurveyStore } from '../../stores/survey'
 import { useRehearsalStore } from '../../stores/rehearsal'
-import { mend } from '../mend'
-import { requestPlace } from '../zoom'
+import { mend } from '../../findings/mend'
+import { requestPlace } from '../../map/zoom-wish'
 
 const sheet = useSheetStore()
 const levels = useLevelStore()

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
 import { computed, ref, watch } from 'vue'
+import { findable } from '../../kinds'
 import { useLevelStore } from '../../stores/level'
 import { STAGE_NAMES, STAGES, useSheetStore, type StageId } from '../../stores/sheet'
 import type { Tool } from '../../tools/tool'
-import { requestZoom } from '../zoom'
+import { requestZoom } from '../../map/zoom-wish'
 
 const props = defineProps<{ open: boolean; tools: readonly Tool[] }>()
 const emit = defineEmits<{ close: []; go: [stage: StageId] }>()
@@ -40,8 +41,8 @@ const entries = computed<Entry[]>(() => {
         sheet.toolId = t.id
       },
     })),
-    ...Object.entries(l.routes).map(([id, r]) => ({ key: id, name: r.name, kind: r.kind, run: show(id) })),
-    ...Object.entries(l.routes).flatMap(([, r]) =>
+    ...findable(l).map(({ id, name, kind }) => ({ key: id, name, kind, run: show(id) })),
+    ...Object.values(l.routes).flatMap((r) =>
       r.order.map((s, i) => ({
         key: s,
         name: l.waypoints[r.stops[s].waypointId].name || `Stop ${i + 1}`,
@@ -49,13 +50,6 @@ const entries = computed<Entry[]>(() => {
         run: show(s),
       })),
     ),
-    ...Object.entries(l.spawners).map(([id, s]) => ({ key: id, name: s.name, kind: 'spawner', run: show(id) })),
-    ...Object.entries(l.solids).map(([id, s]) => ({
-      key: id,
-      name: s.name || 'Unnamed',
-      kind: s.shape,
-      run: show(id),
-    })),
     { key: 'undo', name: 'Undo', kind: 'command', run: levels.undo },
     { key: 'redo', name: 'Redo', kind: 'command', run: levels.redo },
   ]

@@ -16,8 +16,8 @@ import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
 import { useSurveyStore } from '../../stores/survey'
 import { ago, clock } from '../../ui/figures'
 import ElevationView from './ElevationView.vue'
-import { endPreview, mend, mendAll, previewFix } from '../mend'
-import { requestPlace } from '../zoom'
+import { endPreview, mend, mendAll, previewFix } from '../../findings/mend'
+import { requestPlace } from '../../map/zoom-wish'
 
 const sheet = useSheetStore()
 const survey = useSurveyStore()

@@ -2,25 +2,9 @@
 import { IconEye, IconEyeOff, IconLock, IconLockOpen } from '@tabler/icons-vue'
 import { useElementSize } from '@vueuse/core'
 import { nextTick, computed, ref, watch } from 'vue'
+import type { RegisterRow } from '../../kinds/register'
 import { useSheetStore } from '../../stores/sheet'
 import { useSurveyStore } from '../../stores/survey'
-
-/** One thing in the register. */
-export interface RegisterRow {
-  id: string
-  name: string
-  detail: string
-  hidden?: boolean
-  locked?: boolean
-  /** Can it be dragged onto the map as a route? */
-  routeId?: string
-  /** A word at the end of the row, with a colour of its own. */
-  mark?: { text: string; tone: 'good' | 'fair' | 'bad' | 'plain' }
-  /** Orders rows when sorted by size, by users and by kind. */
-  size: number
-  users?: number
-  kind?: string
-}
 
 const props = defineProps<{
   title: string

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import RegisterPanel, { type RegisterRow } from './RegisterPanel.vue'
+import type { RegisterRow } from '../../kinds/register'
+import RegisterPanel from './RegisterPanel.vue'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'

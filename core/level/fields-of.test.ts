@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest'
+import { fieldsOf, profileSchema, routeSchema, solidSchema, valueIn, WARDEN, withValue, type FieldSpec } from '.'
+
+const labels = (fields: readonly FieldSpec[], thing: object) =>
+  fields.filter((f) => f.when?.(thing) ?? true).map((f) => f.label)
+
+describe('the fields of a thing', () => {
+  const stairs = solidSchema.parse({
+    shape: 'stairs',
+    name: 'Steps',
+    at: [1, 2],
+    sizeX: 4,
+    sizeY: 2,
+    baseM: 0,
+    heightM: 2,
+  })
+
+  it('are those of its shape, with the limits of the schema in the unit that is shown', () => {
+    const fields = fieldsOf('solids', stairs)
+    expect(labels(fields, stairs)).toEqual([
+      'length, uphill',
+      'width',
+      'turned',
+      'steps',
+      'underside at',
+      'height',
+      'agents may stand on top',
+      'blocks sight',
+      'note',
+    ])
+    expect(fields.find((f) => f.label === 'steps')).toMatchObject({ as: 'number', min: 1, max: 500, whole: true })
+    const turned = fields.find((f) => f.label === 'turned')
+    expect(turned).toMatchObject({ as: 'number', unit: '°' })
+    expect((turned as { max: number }).max).toBeCloseTo((100 * 180) / Math.PI, 6)
+    expect((fields.find((f) => f.label === 'height') as { min: number }).min).toBeGreaterThan(0)
+  })
+
+  it('leave out what is of no use to the body', () => {
+    const walker = labels(fieldsOf('profiles', WARDEN), WARDEN)
+    expect(walker).toContain('jumps up')
+    expect(walker).not.toContain('flies above')
+    const gull = profileSchema.parse({ ...WARDEN, medium: 'air' })
+    expect(labels(fieldsOf('profiles', gull), gull)).toEqual([
+      'gets about',
+      'radius',
+      'height',
+      'flies above',
+      'flies below',
+      'acceleration',
+      'turns',
+      'note',
+    ])
+  })
+
+  it('know what may be empty and what refers to other things', () => {
+    const route = routeSchema.parse({ name: 'Beat', stops: {}, order: [] })
+    expect(fieldsOf('routes', route).find((f) => f.label === 'speed limit')).toMatchObject({
+      none: 'none',
+      unit: 'km/h',
+    })
+    const spawner = { profileId: null, factionId: null }
+    expect(fieldsOf('spawners', spawner).filter((f) => f.as === 'thing')).toMatchObject([
+      { label: 'profile', to: 'profiles', none: 'none chosen' },
+      { label: 'faction', to: 'factions', none: 'none' },
+    ])
+  })
+
+  it('are set within what they are part of', () => {
+    expect(withValue({ at: [1, 2, 3], name: 'A' }, ['at', '1'], 9)).toEqual({ at: [1, 9, 3] })
+    const stop = { pause: { minS: 1, maxS: 2 } }
+    expect(withValue(stop, ['pause', 'maxS'], 5)).toEqual({ pause: { minS: 1, maxS: 5 } })
+    expect(valueIn(stop, ['pause', 'minS'])).toBe(1)
+    expect(valueIn({}, ['pause', 'minS'])).toBeUndefined()
+  })
+})

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import type { Finding } from '@tidytrail/core/checks'
+import { computed, onBeforeUnmount, ref } from 'vue'
+import { useSurveyStore } from '../stores/survey'
+import { endPreview, mend, previewFix, waiveFinding } from './mend'
+import { requestPlace } from '../map/zoom-wish'
+
+const props = defineProps<{ subjects: readonly string[] }>()
+const survey = useSurveyStore()
+const found = computed(() => {
+  const list = props.subjects.flatMap((s) => survey.bySubject.get(s) ?? [])
+  return [...new Map(list.map((f) => [f.number, f])).values()].sort((a, b) => a.number - b.number)
+})
+const TONES = { blocker: 'border-alarm bg-alarm/8', warning: 'border-ochre bg-ochre/8', note: 'border-lake bg-lake/8' }
+const INK = { blocker: 'text-alarm', warning: 'text-ochre', note: 'text-lake' }
+const waiving = ref<number>()
+const reason = ref('')
+function accept(finding: Finding) {
+  waiveFinding(finding, reason.value.trim())
+  waiving.value = undefined
+}
+onBeforeUnmount(endPreview)
+</script>
+
+<template>
+  <div
+    v-for="{ finding, number } in found"
+    :key="number"
+    class="mt-2 border px-2.5 py-2"
+    :class="TONES[finding.severity]"
+  >
+    <p class="text-[13px]">
+      <b :class="INK[finding.severity]">{{ number }} · {{ finding.severity }}.</b>
+      {{ finding.message }}
+    </p>
+    <div class="mt-1 flex flex-wrap items-center gap-2">
+      <button
+        v-if="finding.fix"
+        class="btn text-left text-[13px]"
+        @click="mend(finding)"
+        @mouseenter="previewFix(finding)"
+        @mouseleave="endPreview()"
+        @focus="previewFix(finding)"
+        @blur="endPreview()"
+      >
+        {{ finding.fix.label }}
+      </button>
+      <button class="btn-quiet" @click="requestPlace(finding.at)">Show</button>
+      <button class="btn-quiet" @click="((waiving = number), (reason = ''))">Waive …</button>
+      <form v-if="waiving === number" class="flex w-full gap-1.5" @submit.prevent="accept(finding)">
+        <input
+          v-model="reason"
+          class="field"
+          placeholder="it is meant, because …"
+          aria-label="Reason"
+          maxlength="400"
+        />
+        <button class="btn" :disabled="!reason.trim()">Waive</button>
+      </form>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,39 @@
+import { briefView } from './brief'
+import { coverView } from './cover'
+import { factionView } from './faction'
+import { junctionView } from './junction'
+import type { KindView } from './kind-view'
+import { linkView } from './link'
+import { markerView } from './marker'
+import { meshView } from './mesh'
+import { passageView } from './passage'
+import { postView } from './post'
+import { profileView } from './profile'
+import { reachAreaView } from './reach-area'
+import { routeView } from './route'
+import { solidView } from './solid'
+import { spawnerView } from './spawner'
+import { underlayView } from './underlay'
+import { waypointView } from './waypoint'
+import { zoneView } from './zone'
+
+/** How every kind of thing is shown, in the order of the registers and of the legend. */
+export const VIEWS: readonly KindView[] = [
+  solidView,
+  meshView,
+  coverView,
+  underlayView,
+  profileView,
+  reachAreaView,
+  passageView,
+  routeView,
+  waypointView,
+  linkView,
+  junctionView,
+  markerView,
+  spawnerView,
+  zoneView,
+  postView,
+  factionView,
+  briefView,
+]

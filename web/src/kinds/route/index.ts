@@ -1,0 +1,95 @@
+import { besideLine, distanceToLine } from '@tidytrail/core/geometry'
+import { courseOf } from '@tidytrail/core/network'
+import { LEG_PX, NEAR_PX } from '../../map/hit'
+import type { MapScene } from '../../map/scene'
+import { ORDER } from '../hits'
+import { defineView } from '../kind-view'
+import { ROUTES_LAYER } from '../layers'
+import { connectTool } from './connect-tool'
+import { drawRouteLines } from './draw'
+import { drawRouteTool } from './draw-route'
+import { drawStops } from './draw-stops'
+import type { RouteLook } from './look'
+import { pickOrderTool } from './pick-order'
+import { register } from './register'
+import RouteCard from './RouteCard.vue'
+import { spliceTool } from './splice'
+
+/** Routes that are drawn as lines, the chosen ones last, with how each is shown. */
+function drawn(scene: MapScene) {
+  const routes = Object.entries(scene.level.routes)
+    .filter(([, r]) => !r.hidden && r.kind !== 'network')
+    .sort(([a], [b]) => Number(scene.chosenRoutes.has(a)) - Number(scene.chosenRoutes.has(b)))
+  const looks = routes.map(([id]): RouteLook => ({
+    chosen: scene.chosenRoutes.has(id),
+    hovered: scene.hovered === id,
+    chosenStops: scene.chosen,
+    ways: scene.ways.get(id)?.ways,
+    shifts: scene.shifts.get(id),
+  }))
+  return { routes, looks }
+}
+
+export const routeView = defineView({
+  in: 'routes',
+  stage: 'routes',
+  layer: ROUTES_LAYER,
+  tone: 'text-rust',
+  word: (r) => r.kind,
+  card: RouteCard,
+  painters: [
+    {
+      on: 'over',
+      order: 31,
+      layer: ROUTES_LAYER.id,
+      draw(pen, scene) {
+        const { routes, looks } = drawn(scene)
+        drawRouteLines(pen, scene.level, routes, looks)
+        routes.forEach(([, route], i) => drawStops(pen, scene.level, route, looks[i]))
+      },
+    },
+  ],
+  hits: [
+    {
+      order: ORDER.stop,
+      layer: ROUTES_LAYER.id,
+      finds: 'stop',
+      find({ level, chosenRoutes }, at, offer) {
+        for (const [routeId, route] of Object.entries(level.routes)) {
+          if (route.hidden) continue
+          const bonus = chosenRoutes.has(routeId) ? 2 : 0
+          for (const id of route.order) {
+            const { waypointId } = route.stops[id]
+            const px = at.off(level.waypoints[waypointId].at) - bonus
+            if (px < NEAR_PX) offer(px, { kind: 'stop', id, routeId, waypointId })
+          }
+        }
+      },
+    },
+    {
+      order: ORDER.line,
+      layer: ROUTES_LAYER.id,
+      finds: 'leg',
+      find({ level, ways: known, shifts, chosenRoutes }, { x, y, view }, offer) {
+        for (const [id, route] of Object.entries(level.routes)) {
+          if (route.hidden || route.kind === 'network') continue
+          const ways = known.get(id)?.ways
+          const own = shifts.get(id)
+          courseOf(route, level.waypoints).forEach((line, i) => {
+            const way = ways?.[i]
+            const shown = way?.found ? way.line : line
+            const shift = own?.[i] ?? 0
+            const near = shift === 0 ? shown : besideLine(shown, shift / view.scale)
+            const wide = route.kind === 'lane' ? (route.widthM * view.scale) / 2 : 0
+            const px = Math.max(0, distanceToLine(near, x, y) * view.scale - wide) - (chosenRoutes.has(id) ? 1 : 0)
+            if (px < LEG_PX) offer(px, { kind: 'leg', id, leg: i })
+          })
+        }
+      },
+    },
+  ],
+  register,
+  tools: [drawRouteTool, spliceTool, pickOrderTool, connectTool],
+  found: (level, id) => ({ name: level.routes[id].name, kind: level.routes[id].kind }),
+  overlook: async () => (await import('./overlook')).part,
+})

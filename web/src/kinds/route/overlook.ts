@@ -1,0 +1,35 @@
+import * as THREE from 'three'
+import type { Paper } from '../../overlook/paper'
+import type { OverlookPart } from '../../overlook/part'
+import { inkOf } from './look'
+
+export const part: OverlookPart = {
+  reads: (level, { ways }) => [level.routes, level.waypoints, level.links, ways],
+  build(tools, level, { ways }) {
+    const group = new THREE.Group()
+    for (const [id, route] of Object.entries(level.routes)) {
+      if (route.hidden) continue
+      const segments: number[] = []
+      for (const way of ways.get(id)?.ways ?? []) {
+        if (!way.found) continue
+        for (let i = 1; i < way.line.length; i++) tools.along(level, way.line[i - 1], way.line[i], segments)
+      }
+      for (const linkId of route.linkIds) {
+        const { fromId, toId } = level.links[linkId]
+        tools.along(level, level.waypoints[fromId].at, level.waypoints[toId].at, segments)
+      }
+      const ink = tools.paper.colour[inkOf(route) as keyof Paper['colour']]
+      if (segments.length > 0) group.add(tools.fat(segments, ink, 3, route.kind === 'patrol'))
+      route.order.forEach((stopId, k) => {
+        const { at } = level.waypoints[route.stops[stopId].waypointId]
+        if (group.children.length > 1500) return
+        const blaze = tools.sprite(String(k + 1), ink)
+        blaze.position.copy(tools.local(at, 0.3))
+        blaze.center.set(0.5, 0)
+        blaze.name = stopId
+        group.add(blaze)
+      })
+    }
+    return group
+  },
+}

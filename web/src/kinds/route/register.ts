@@ -1,0 +1,69 @@
+import { ROUTE_KINDS, type Route } from '@tidytrail/core/level'
+import { routesOfSpawner } from '@tidytrail/core/network'
+import { computed } from 'vue'
+import { useLevelStore } from '../../stores/level'
+import { useSurveyStore } from '../../stores/survey'
+import { count, metres, TRAVEL_WORDS } from '../../ui/figures'
+import { strokeSymbol, useCollection } from '../plain-register'
+import type { Register, RegisterRow } from '../register'
+import { KIND_WORDS } from './draw-options'
+import { LINES } from './lines'
+import { walkedLength } from './measures'
+import RouteFoot from './RouteFoot.vue'
+
+export const register: Register = {
+  id: 'routes',
+  stage: 'routes',
+  name: 'Routes',
+  find: 'Find a route',
+  symbol: strokeSymbol((row) => [{ d: 'M0 6h17', ...LINES[row.kind ?? 'network'] }], 17, 12),
+  foot: RouteFoot,
+  use() {
+    const levels = useLevelStore()
+    const survey = useSurveyStore()
+    const lengthOf = (id: string) => walkedLength(survey.ways.get(id)?.ways ?? [])
+    const routes = computed(() => Object.entries(levels.doc.routes))
+    /** How many spawners send agents along each route. */
+    const followers = computed(() => {
+      const counts = new Map<string, number>()
+      for (const id of Object.keys(levels.doc.spawners)) {
+        for (const r of new Set(routesOfSpawner(levels.doc, id))) if (r) counts.set(r, (counts.get(r) ?? 0) + 1)
+      }
+      return counts
+    })
+    const detailOf = (id: string, r: Route) =>
+      r.kind === 'network'
+        ? `${count(r.order.length, 'node')} · ${count(r.linkIds.length, 'link')}`
+        : `${TRAVEL_WORDS[r.travel].toLowerCase()} · ${count(r.order.length, 'stop')} · ${metres(lengthOf(id))}`
+    const rows = computed(() =>
+      routes.value.map(([id, r]): RegisterRow => ({
+        id,
+        routeId: id,
+        name: r.name || 'Unnamed',
+        detail: detailOf(id, r),
+        hidden: r.hidden,
+        locked: r.locked,
+        size: lengthOf(id),
+        users: followers.value.get(id) ?? 0,
+        kind: r.kind,
+      })),
+    )
+    return {
+      ...useCollection('routes'),
+      rows,
+      figure: computed(() => {
+        const total = rows.value.reduce((sum, r) => sum + r.size, 0)
+        return rows.value.length > 0 ? `${rows.value.length}${total > 0 ? ` · ${metres(total)}` : ''}` : ''
+      }),
+      empty: computed(
+        () => 'No routes yet. Draw one: click stop by stop on the map, and click the first again to close the round.',
+      ),
+      kinds: computed(() =>
+        ROUTE_KINDS.filter((k) => routes.value.some(([, r]) => r.kind === k)).map((k) => ({
+          id: k,
+          name: `${KIND_WORDS[k]}s`,
+        })),
+      ),
+    }
+  },
+}

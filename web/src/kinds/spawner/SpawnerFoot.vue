@@ -1,0 +1,7 @@
+<script setup lang="ts">
+import { useSheetStore } from '../../stores/sheet'
+
+const sheet = useSheetStore()
+</script>
+
+<template><button class="btn btn-main" @click="sheet.toolId = 'spawner'">Place a spawner</button></template>

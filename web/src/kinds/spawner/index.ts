@@ -1,0 +1,36 @@
+import type { Layer } from '../../map/layer'
+import { ORDER, spotTest } from '../hits'
+import { defineView } from '../kind-view'
+import { drawSpawners } from './draw'
+import { placeSpawnerTool } from './place-spawner'
+import { register } from './register'
+import SpawnerCard from './SpawnerCard.vue'
+
+const layer: Layer = {
+  id: 'spawners',
+  name: 'Spawners',
+  strokes: [
+    { d: 'M25 2H9v14h16', ink: 'ink', width: 1.5 },
+    { d: 'M24 9c-3-2-4-3-7-3a3 3 0 0 0 0 6c3 0 4-1 7-3z', ink: 'pine', width: 0, fill: 'pine' },
+  ],
+}
+
+export const spawnerView = defineView({
+  in: 'spawners',
+  stage: 'cast',
+  layer,
+  tone: 'text-pine',
+  card: SpawnerCard,
+  painters: [
+    {
+      on: 'over',
+      order: 40,
+      layer: layer.id,
+      draw: (pen, { level, chosen, hovered }) => drawSpawners(pen, level, chosen, hovered),
+    },
+  ],
+  hits: [spotTest('spawners', 'at', layer.id, ORDER.spot)],
+  register,
+  tools: [placeSpawnerTool],
+  overlook: async () => (await import('./overlook')).part,
+})

@@ -1,0 +1,4 @@
+import { defineView } from '../kind-view'
+import { PLACES_LAYER } from '../layers'
+
+export const zoneView = defineView({ in: 'zones', stage: 'cast', layer: PLACES_LAYER, tone: 'text-ink' })

@@ -1,0 +1,130 @@
+import { floorsAt, terrainOf } from '@tidytrail/core/ground'
+import { toMillimetre, type Point3 } from '@tidytrail/core/geometry'
+import { computed, ref, watch, type Ref } from 'vue'
+import { snapPlace, type Snap } from '../tools/snapping'
+import type { MakeTool, MapPointer, ToolContext } from '../tools/tool'
+import type { MapStores } from './base-painters'
+import { hitAt, type HitTest } from './hit'
+import type { MapScene } from './scene'
+import { toLevelX, toLevelY, type Viewport } from './viewport'
+
+/** How near the pointer must come to a corner or edge to be drawn to it, pixels. */
+const SNAP_PX = 9
+
+/** The tools of the map, the one in hand, and the pointer as tools are told of it. */
+export function useTools(
+  { levels, sheet, survey, rehearsal }: MapStores,
+  options: {
+    readonly view: Viewport
+    readonly make: readonly MakeTool[]
+    readonly hits: readonly HitTest[]
+    readonly root: Ref<HTMLElement | undefined>
+    scene(): MapScene | undefined
+    redraw(): void
+  },
+) {
+  const { view, root, redraw } = options
+  const hits = [...options.hits].sort((a, b) => a.order - b.order)
+  const snap = ref<Snap>()
+
+  /** A place on the grid, unless it is to be free, within the level, and on the floor nearest to a height. */
+  function place(x: number, y: number, how: { free?: boolean; nearZ?: number } = {}): Point3 {
+    const level = levels.doc
+    const { gridM, snap: snaps, extent } = level.settings
+    const onGrid = (v: number) => toMillimetre(how.free || !snaps ? v : Math.round(v / gridM) * gridM)
+    const px = Math.min(extent.maxX, Math.max(extent.minX, onGrid(x)))
+    const py = Math.min(extent.maxY, Math.max(extent.minY, onGrid(y)))
+    const floors = floorsAt(terrainOf(level), px, py)
+    const floor =
+      how.nearZ === undefined
+        ? floors[floors.length - 1]
+        : floors.reduce((a, b) => (Math.abs(b.z - how.nearZ!) < Math.abs(a.z - how.nearZ!) ? b : a))
+    return [px, py, toMillimetre(floor.z)]
+  }
+
+  const context: ToolContext = {
+    levels,
+    sheet,
+    survey,
+    rehearsal,
+    view,
+    hit(p, kinds) {
+      const scene = options.scene()
+      return scene && hitAt(hits, scene, view, p.sx, p.sy, kinds)
+    },
+    place,
+    redraw,
+    done() {
+      sheet.toolId = 'choose'
+    },
+  }
+  const tools = options.make.map((make) => make(context))
+  const tool = computed(() => tools.find((t) => t.id === sheet.toolId) ?? tools[0])
+  // At once, so that what a tool says as it is laid down is not wiped away.
+  watch(
+    tool,
+    (_now, before) => {
+      sheet.hint = ''
+      before?.leave?.()
+      redraw()
+    },
+    { flush: 'sync' },
+  )
+  watch(
+    () => sheet.stage,
+    (stage) => {
+      if (!tool.value.stages.includes(stage)) sheet.toolId = 'choose'
+    },
+  )
+
+  function pointerOf(event: MouseEvent): MapPointer {
+    const box = root.value!.getBoundingClientRect()
+    const sx = event.clientX - box.left
+    const sy = event.clientY - box.top
+    const x = toLevelX(view, sx)
+    const y = toLevelY(view, sy)
+    snap.value = undefined
+    let at = place(x, y, { free: event.altKey })
+    if (tool.value.snapsTo === 'shapes' && !event.altKey) {
+      const found = snapPlace(levels.doc, x, y, SNAP_PX / view.scale)
+      if (found.to === 'corner' || found.to === 'edge') {
+        snap.value = found
+        at = place(found.at[0], found.at[1], { free: true })
+      }
+    }
+    return { sx, sy, x, y, at, shift: event.shiftKey, alt: event.altKey, ctrl: event.ctrlKey || event.metaKey }
+  }
+
+  /** A pointer that is moved by keys: where it is on the window, once it has been used. */
+  let steered: { x: number; y: number } | undefined
+  const byKeys = (p: { x: number; y: number }, shift: boolean) => {
+    const box = root.value!.getBoundingClientRect()
+    const event = { clientX: box.left + p.x, clientY: box.top + p.y, shiftKey: shift, altKey: false }
+    return pointerOf({ ...event, ctrlKey: false, metaKey: false } as MouseEvent)
+  }
+
+  /** Moves the tool in hand by squares of the grid, as the pointer would. */
+  function steer(dx: number, dy: number, shift: boolean): void {
+    const step = levels.doc.settings.gridM * view.scale
+    const from = steered ?? { x: view.width / 2, y: view.height / 2 }
+    steered = {
+      x: Math.min(view.width - 4, Math.max(4, from.x + dx * step)),
+      y: Math.min(view.height - 4, Math.max(4, from.y - dy * step)),
+    }
+    const p = byKeys(steered, shift)
+    sheet.spot = p.at
+    sheet.pointer = { x: p.x, y: p.y, z: p.at[2] }
+    tool.value.move?.(p, false)
+  }
+
+  /** Clicks with the tool in hand where it has been moved to by keys. */
+  function strike(shift: boolean): boolean {
+    if (!steered) return false
+    const p = byKeys(steered, shift)
+    tool.value.down?.(p)
+    tool.value.up?.(p)
+    return true
+  }
+
+  return { context, tools, tool, snap, pointerOf, steer, strike }
+}

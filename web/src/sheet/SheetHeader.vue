@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconKeyboard,
+  IconListDetails,
+  IconMap2,
+  IconMoon,
+  IconMountain,
+  IconSun,
+} from '@tabler/icons-vue'
+import { assetIdsOf, renameLevel, writeLevelFile } from '@tidytrail/core/level'
+import { useNow } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useAssetStore } from '../stores/assets'
+import { useLevelStore } from '../stores/level'
+import { useSheetStore, type StageId } from '../stores/sheet'
+import { downloadText } from '../ui/download'
+import { ago } from '../ui/figures'
+import { useTheme } from '../ui/theme'
+import { toast } from '../ui/toasts'
+import StageTrail from './StageTrail.vue'
+
+/** The head of the sheet: which level, how far it is kept, the stages, and what there is always. */
+const emit = defineEmits<{ go: [stage: StageId]; keys: []; find: []; aside: [] }>()
+const levels = useLevelStore()
+const assets = useAssetStore()
+const sheet = useSheetStore()
+const { night, toggle: toggleNight } = useTheme()
+const name = ref('')
+const now = useNow({ interval: 20_000 })
+const savedAt = ref(Date.now())
+
+watch(
+  () => levels.level?.name,
+  (n) => (name.value = n ?? ''),
+  { immediate: true },
+)
+watch([() => levels.revision, () => levels.keepState], () => (savedAt.value = Date.now()))
+const kept = computed(() => {
+  switch (levels.keepState) {
+    case 'kept':
+      return `kept ${ago(now.value.getTime() - savedAt.value)} · revision ${levels.revision}`
+    case 'keeping':
+      return 'keeping …'
+    case 'no-connection':
+      return 'no connection; changes wait in this browser'
+    case 'no-room':
+      return 'the disk of the server is full; changes wait in this browser'
+    case 'gone':
+      return 'deleted elsewhere; changes wait in this browser'
+    default:
+      return 'changed elsewhere too: decide'
+  }
+})
+function rename() {
+  if (name.value.trim() && name.value !== levels.doc.name) levels.perform(renameLevel, { name: name.value })
+  else name.value = levels.doc.name
+}
+
+function exportFile() {
+  const hashes = assetIdsOf(levels.doc)
+  const inside = new Map(
+    hashes.flatMap((hash) => (assets.bytes.has(hash) ? [[hash, assets.bytes.get(hash)!] as const] : [])),
+  )
+  if (inside.size < hashes.length) return toast('What was imported is still being fetched; try again in a moment.')
+  downloadText(`${levels.doc.name}.tidytrail.json`, writeLevelFile(levels.doc, inside))
+}
+</script>
+
+<template>
+  <header class="z-20 flex h-14 shrink-0 items-center gap-3 border-b-2 border-ink bg-sheet px-3.5">
+    <RouterLink to="/" class="shrink-0" title="To the shelf" aria-label="To the shelf">
+      <svg width="30" height="34" viewBox="0 0 30 34" aria-hidden="true" fill="none">
+        <path d="M15 2 27 17 15 32 3 17Z" stroke="var(--ink)" stroke-width="2" fill="var(--sheet)" />
+        <path d="M15 8c4 4-4 6 0 10s-3 5 0 8" stroke="var(--rust)" stroke-width="2" stroke-dasharray="4 2" />
+      </svg>
+    </RouterLink>
+    <div class="w-[200px] shrink-0">
+      <input
+        v-if="levels.level"
+        v-model="name"
+        class="-ml-1 w-full truncate rounded-sm border border-transparent bg-transparent px-1 font-head text-[17px] leading-tight font-[650] hover:border-rule"
+        aria-label="Name of the level"
+        maxlength="200"
+        :title="name"
+        @change="rename"
+        @keydown.enter="($event.target as HTMLInputElement).blur()"
+      />
+      <p
+        class="truncate text-[12.5px]"
+        :class="['kept', 'keeping'].includes(levels.keepState) ? 'text-faded' : 'font-bold text-alarm'"
+        role="status"
+        data-testid="kept"
+        :title="kept"
+      >
+        <button v-if="levels.aside.length > 0" class="mr-1 font-bold text-alarm underline" @click="emit('aside')">
+          {{ levels.aside.length }} set aside</button
+        ><button v-if="levels.conflict && !levels.conflictShown" class="underline" @click="levels.conflictShown = true">
+          {{ kept }}</button
+        ><template v-else>{{ levels.level ? kept : 'opening …' }}</template>
+      </p>
+    </div>
+    <StageTrail @go="emit('go', $event)" />
+    <div class="ml-auto flex items-center gap-0.5">
+      <button
+        class="btn-quiet"
+        :disabled="levels.steps.past.length === 0"
+        aria-label="Undo"
+        :title="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`"
+        @click="levels.undo()"
+      >
+        <IconArrowBackUp :size="18" />
+      </button>
+      <button
+        class="btn-quiet"
+        :disabled="levels.steps.future.length === 0"
+        aria-label="Redo"
+        :title="`Redo ${levels.steps.future.at(-1)?.label ?? ''} (Ctrl Shift Z)`"
+        @click="levels.redo()"
+      >
+        <IconArrowForwardUp :size="18" />
+      </button>
+      <button
+        class="btn-quiet"
+        aria-label="Overlook"
+        title="Overlook: the level standing up (O)"
+        :aria-pressed="sheet.overlook"
+        @click="sheet.overlook = !sheet.overlook"
+      >
+        <IconMountain :size="18" />
+      </button>
+      <button
+        class="btn-quiet"
+        aria-label="Legend"
+        title="Legend: what is shown"
+        :aria-pressed="sheet.panels.legend"
+        @click="sheet.panels.legend = !sheet.panels.legend"
+      >
+        <IconMap2 :size="18" />
+      </button>
+      <button
+        class="btn-quiet"
+        aria-label="Fold or open the panels"
+        title="Fold or open the panels"
+        @click="((sheet.panels.register = !sheet.panels.register), (sheet.panels.card = sheet.panels.register))"
+      >
+        <IconListDetails :size="18" />
+      </button>
+      <button class="btn-quiet" aria-label="Keys" title="Keys (?)" @click="emit('keys')">
+        <IconKeyboard :size="18" />
+      </button>
+      <button
+        class="btn-quiet"
+        :aria-label="night ? 'Day' : 'Night'"
+        :title="night ? 'Day' : 'Night'"
+        @click="toggleNight()"
+      >
+        <component :is="night ? IconSun : IconMoon" :size="18" />
+      </button>
+      <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
+      <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="emit('find')">
+        <kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find
+      </button>
+    </div>
+  </header>
+</template>

@@ -1,0 +1,135 @@
+import { useEventListener } from '@vueuse/core'
+import type { Ref } from 'vue'
+import { useLevelStore } from '../stores/level'
+import { useRehearsalStore } from '../stores/rehearsal'
+import { STAGES, useSheetStore, type StageId } from '../stores/sheet'
+import type { Tool } from '../tools/tool'
+import { useChoice } from './choice'
+
+/** What the keys of the sheet can do beside what the stores can. */
+export interface SheetKeys {
+  readonly tools: Ref<readonly Tool[]>
+  readonly map: Ref<
+    { tool: Tool; steer(dx: number, dy: number, shift: boolean): void; strike(shift: boolean): boolean } | undefined
+  >
+  /** Is something open that takes the keys itself? */
+  blocked(): boolean
+  go(stage: StageId): void
+  find(): void
+  help(): void
+  fit(): void
+  zoom(by: number): void
+  pan(dx: number, dy: number): void
+}
+
+/** The keys of the sheet, as the dialog of keys lists them. */
+export function useSheetKeys(options: SheetKeys): void {
+  const levels = useLevelStore()
+  const sheet = useSheetStore()
+  const rehearsal = useRehearsalStore()
+  const choice = useChoice()
+
+  useEventListener('keydown', (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement
+    const typing =
+      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) &&
+      !['range', 'checkbox', 'radio'].includes((target as HTMLInputElement).type)
+    const command = event.ctrlKey || event.metaKey
+    if (command && event.key.toLowerCase() === 'k') {
+      event.preventDefault()
+      options.find()
+      return
+    }
+    if (
+      event.defaultPrevented ||
+      event.altKey ||
+      !levels.level ||
+      options.blocked() ||
+      typing ||
+      levels.conflictShown ||
+      levels.doubt
+    )
+      return
+    const key = event.key
+    const done = () => event.preventDefault()
+    if (command) {
+      if (key.toLowerCase() === 'z') {
+        done()
+        if (event.shiftKey) levels.redo()
+        else levels.undo()
+      } else if (key.toLowerCase() === 'y') {
+        done()
+        levels.redo()
+      } else if (key.toLowerCase() === 'a' && sheet.stage === 'routes') {
+        // All stops of the chosen route, or all routes.
+        done()
+        const { routes } = levels.doc
+        const route = routes[sheet.chosen ?? '']
+        sheet.choose(route ? route.order : Object.keys(routes).filter((id) => !routes[id].hidden))
+      }
+      return
+    }
+    if (options.map.value?.tool.press?.(key)) return done()
+    const onButton = target.tagName === 'BUTTON' || target.getAttribute('role') === 'option'
+    if (key >= '1' && key <= '6') return options.go(STAGES[Number(key) - 1])
+    const tool = options.tools.value.find((t) => t.key === key.toLowerCase() && t.stages.includes(sheet.stage))
+    if (tool) {
+      sheet.toolId = tool.id
+      return
+    }
+    switch (key) {
+      case '?':
+        options.help()
+        break
+      case 'Escape':
+        if (sheet.settling) sheet.settling = undefined
+        else if (sheet.laying) sheet.laying = undefined
+        else if (sheet.toolId !== 'choose') sheet.toolId = 'choose'
+        else sheet.choose([])
+        break
+      case 'Delete':
+      case 'Backspace':
+        choice.remove()
+        break
+      case '+':
+      case '=':
+        options.zoom(1.3)
+        break
+      case '-':
+        options.zoom(1 / 1.3)
+        break
+      case 'f':
+        options.fit()
+        break
+      case 'g':
+        choice.settle()
+        break
+      case 'o':
+        sheet.overlook = !sheet.overlook
+        break
+      case 'ArrowLeft':
+      case 'ArrowRight':
+      case 'ArrowUp':
+      case 'ArrowDown': {
+        if (onButton || (target as HTMLInputElement).type === 'range') return
+        done()
+        const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[key]!
+        if (sheet.toolId !== 'choose') {
+          options.map.value?.steer(dx, dy, event.shiftKey)
+          return
+        }
+        if (!choice.nudge(dx, dy)) options.pan(dx, dy)
+        break
+      }
+    }
+    if (sheet.stage !== 'rehearse' && key === '.' && options.map.value?.strike(event.shiftKey)) return done()
+    if (sheet.stage !== 'rehearse') return
+    if (key === 'k') rehearsal.playOrPause()
+    else if (key === 'j') rehearsal.faster(-1)
+    else if (key === 'l') rehearsal.faster(1)
+    else if (key === '.') rehearsal.stepBy(1)
+    else if (key === ',') rehearsal.stepBy(-1)
+    else if (key === 'Home') rehearsal.seek(0)
+    else if (key === 'r') void rehearsal.begin(rehearsal.seed)
+  })
+}
