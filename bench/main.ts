@@ -1,5 +1,6 @@
 import { cpus } from 'node:os'
 import { benchImport } from './import.bench'
+import { benchEdits } from './edits.bench'
 import { benchCourses } from './courses.bench'
 import { benchFrames } from './frames.bench'
 import { benchNetwork } from './network.bench'
@@ -9,6 +10,7 @@ import { benchSaves } from './saves.bench'
 import { benchSurvey, benchWide } from './survey.bench'
 
 const BENCHES: Record<string, () => void | Promise<void>> = {
+  edits: benchEdits,
   reach: benchReach,
   import: benchImport,
   network: benchNetwork,

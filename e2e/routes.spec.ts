@@ -183,7 +183,7 @@ test('a closed circuit is traced over an underlay', async ({ page }) => {
   await expect(card(page).getByRole('radio', { name: 'Round' })).toBeChecked()
   await expect(card(page).getByRole('listitem')).toHaveCount(12)
   await card(page).getByRole('button', { name: 'All figures and settings' }).click()
-  await expect(card(page).getByLabel('Line', { exact: true })).toHaveValue('smooth')
+  await expect(card(page).getByLabel('line', { exact: true })).toHaveValue('smooth')
   await expect(card(page).getByLabel('width, m')).toHaveValue('8')
   // An ellipse of 36 by 22 m is 185 m round (Ramanujan 1914); stops snap to the grid.
   await expect(card(page)).toContainText(/drawn18[3-7] m/)

@@ -1,4 +1,4 @@
-import { pointerKeys, valueAt, type PatchOp } from './patch'
+import { pointerKeys, valueAt, writtenPath, type PatchOp } from './pointer'
 import { visitReferences } from './references'
 
 /** A place two patches disagree about: what each would have there; undefined where it has nothing. */
@@ -8,8 +8,11 @@ export interface Clash {
   readonly theirs: unknown
 }
 
-const valueOf = (op: PatchOp, path: string): unknown =>
-  op.op === 'remove' ? undefined : valueAt(op.value, pointerKeys(path.slice(op.path.length)))
+/** What an operation leaves at a place within the one it writes; of a list it adds to, what it adds. */
+const valueOf = (op: PatchOp, path: string): unknown => {
+  if (op.op === 'remove') return undefined
+  return path.length < op.path.length ? op.value : valueAt(op.value, pointerKeys(path.slice(op.path.length)))
+}
 
 /** The places `/collection/id` a patch takes out. */
 const removedBy = (ops: readonly PatchOp[]): Set<string> =>
@@ -45,16 +48,20 @@ export function clashesOf(mine: readonly PatchOp[], theirs: readonly PatchOp[], 
     else map.set(path, [op])
   }
   for (const op of theirs) {
-    put(byPath, op.path, op)
-    for (let cut = op.path.lastIndexOf('/'); cut > 0; cut = op.path.lastIndexOf('/', cut - 1))
-      put(above, op.path.slice(0, cut), op)
+    const path = writtenPath(op)
+    put(byPath, path, op)
+    for (let cut = path.lastIndexOf('/'); cut > 0; cut = path.lastIndexOf('/', cut - 1))
+      put(above, path.slice(0, cut), op)
   }
   for (const op of mine) {
-    for (const other of above.get(op.path) ?? [])
-      add({ path: other.path, mine: valueOf(op, other.path), theirs: valueOf(other, other.path) })
-    for (let cut = op.path.length; cut > 0; cut = op.path.lastIndexOf('/', cut - 1))
-      for (const other of byPath.get(op.path.slice(0, cut)) ?? [])
-        add({ path: op.path, mine: valueOf(op, op.path), theirs: valueOf(other, op.path) })
+    const path = writtenPath(op)
+    for (const other of above.get(path) ?? []) {
+      const at = writtenPath(other)
+      add({ path: at, mine: valueOf(op, at), theirs: valueOf(other, at) })
+    }
+    for (let cut = path.length; cut > 0; cut = path.lastIndexOf('/', cut - 1))
+      for (const other of byPath.get(path.slice(0, cut)) ?? [])
+        add({ path, mine: valueOf(op, path), theirs: valueOf(other, path) })
   }
   const gone = removedBy(theirs)
   const taken = removedBy(mine)

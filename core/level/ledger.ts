@@ -1,7 +1,8 @@
 import { LevelError } from './error'
 import { COLLECTIONS, isCollection, WITH_PARTS } from './kinds/collections'
-import { listPath, pointerKeys, pointerOf, valueAt, type PatchOp } from './patch'
-import { assertTame, isHostileKey, mostThings } from './read'
+import { operate, refused, type Operating } from './operate'
+import { pointerKeys, pointerOf, valueAt, type PatchOp } from './pointer'
+import { assertTame, mostThings } from './read'
 import { assertOrder, references, visitReferences } from './references'
 import type { Collection, Level } from './schema'
 import { assertUnits, sameValue } from './units'
@@ -116,62 +117,19 @@ export class Ledger {
     return { found: true, value }
   }
 
-  /** Makes one change, with values of its own, and keeps the books; gives the change that takes it back. */
+  /** How changes are made: in place, with values of its own, and the books kept. */
+  private readonly how: Operating = {
+    open: (_holder, _key, inside) => inside,
+    own: (value) => structuredClone(value),
+    gone: (keys, value) => visitReferences(keys, value, this.used(-1)),
+    come: (keys, value) => visitReferences(keys, value, this.used(1)),
+    counted: (keys, was, is) => this.count(keys, was, is),
+  }
+
   private primitive(op: PatchOp): PatchOp {
-    if (!op.path.startsWith('/')) throw refused('the document as a whole is not changed by a patch')
-    const keys = pointerKeys(op.path)
-    if (keys[0] === 'format' || keys[0] === 'version') throw refused(`the ${keys[0]} is not changed by a patch`)
-    const key = keys[keys.length - 1]
-    let holder: unknown = this.level
-    for (const [depth, step] of keys.entries()) {
-      if (isHostileKey(step)) throw refused(`the key ${step} is not allowed`)
-      if (depth === keys.length - 1) break
-      if (Array.isArray(holder)) indexOf(step, holder.length - 1)
-      const next: unknown =
-        typeof holder === 'object' && holder !== null && Object.hasOwn(holder, step)
-          ? (holder as Keyed)[step]
-          : undefined
-      if (typeof next !== 'object' || next === null)
-        throw refused(`there is nothing at ${pointerOf(keys.slice(0, depth + 1)).slice(0, 80)}`)
-      holder = next
-    }
-    return Array.isArray(holder) ? this.inList(op, keys, holder, key) : this.inRecord(op, keys, holder as Keyed, key)
-  }
-
-  private inList(op: PatchOp, keys: readonly string[], list: unknown[], key: string): PatchOp {
-    if (op.op === 'add') {
-      const index = key === '-' ? list.length : indexOf(key, list.length)
-      const path = pointerOf([...keys.slice(0, -1), String(index)])
-      op.path = path
-      list.splice(index, 0, structuredClone(op.value))
-      visitReferences([...keys.slice(0, -1), String(index)], op.value, this.used(1))
-      return { op: 'remove', path }
-    }
-    const index = indexOf(key, list.length - 1)
-    const before = list[index]
-    visitReferences(keys, before, this.used(-1))
-    if (op.op === 'remove') {
-      list.splice(index, 1)
-      return { op: 'add', path: op.path, value: before }
-    }
-    list[index] = structuredClone(op.value)
-    visitReferences(keys, op.value, this.used(1))
-    return { op: 'replace', path: op.path, value: before }
-  }
-
-  private inRecord(op: PatchOp, keys: readonly string[], record: Keyed, key: string): PatchOp {
-    const known = Object.hasOwn(record, key)
-    if (!known && op.op !== 'add') throw refused(`there is nothing at ${op.path.slice(0, 80)}`)
-    const before = record[key]
-    if (known) visitReferences(keys, before, this.used(-1))
-    if (op.op === 'remove') delete record[key]
-    else {
-      record[key] = structuredClone(op.value)
-      visitReferences(keys, op.value, this.used(1))
-    }
-    this.count(keys, known, op.op !== 'remove')
-    if (!known) return { op: 'remove', path: op.path }
-    return { op: op.op === 'remove' ? 'add' : 'replace', path: op.path, value: before }
+    const [, top] = op.path.split('/', 2)
+    if (top === 'format' || top === 'version') throw refused(`the ${top} is not changed by a patch`)
+    return operate(this.level, op, this.how)
   }
 
   private count(keys: readonly string[], was: boolean, is: boolean): void {
@@ -242,16 +200,6 @@ export class Ledger {
   }
 }
 
-const refused = (why: string) => new LevelError('patch-refused', '', why)
-
-/** A place in a list. @throws LevelError when it is not written as RFC 6901 has it, or beyond the last one allowed */
-function indexOf(key: string, last: number): number {
-  if (!/^(0|[1-9]\d{0,8})$/.test(key)) throw refused(`${key.slice(0, 20)} is no place in a list`)
-  const index = Number(key)
-  if (index > last) throw refused(`place ${index} is beyond the end of the list`)
-  return index
-}
-
 /** How many values something is made of, counted no further than a limit. */
 function countUpTo(value: unknown, most: number): number {
   let n = 0
@@ -266,6 +214,6 @@ function countUpTo(value: unknown, most: number): number {
   return n
 }
 
-/** The places a patch reads or writes, for `placeBothTouch`; where a list changes its length, the list as a whole. */
-export const pathsOf = (ops: readonly IncomingOp[], level: Level): { path: string }[] =>
-  ops.flatMap((op) => ('from' in op ? [op.path, op.from] : [op.path]).map((path) => ({ path: listPath(path, level) })))
+/** The places a patch reads or writes, for `placeBothTouch`. */
+export const pathsOf = (ops: readonly IncomingOp[]): { op: string; path: string }[] =>
+  ops.flatMap((op) => ('from' in op ? [op, { op: 'remove', path: op.from }] : [op]))

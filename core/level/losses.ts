@@ -1,5 +1,8 @@
 /** What the deletion of things does to all that refers to them, worked out from the references kinds of things tell of. */
+import type { Changes } from './edit'
+import { keysOf } from './keys'
 import { collectionOf, kindIn } from './kinds/collections'
+import { valueAt } from './pointer'
 import { REFS, visitPath, type RefAt } from './references'
 import type { Collection, Level } from './schema'
 
@@ -31,10 +34,10 @@ function visitHolders(level: Level, ref: RefAt, visit: (to: string, holder: stri
   const inPart = partDepth(ref) > 0
   const path = ref.keys.slice(inPart ? 4 : 2)
   const single = path.length === 1
-  for (const holder in things) {
+  for (const holder of keysOf(things)) {
     if (inPart) {
       const parts = things[holder][ref.keys[2]] as Keyed
-      for (const part in parts) visitPath(parts[part], path, (to) => visit(to, holder, part))
+      for (const part of keysOf(parts)) visitPath(parts[part], path, (to) => visit(to, holder, part))
     } else if (single) {
       const to = things[holder][path[0]]
       if (typeof to === 'string') visit(to, holder, undefined)
@@ -130,46 +133,47 @@ function setIn<K>(map: Map<K, Set<string>>, key: K): Set<string> {
   return set
 }
 
-/** Takes what is lost out of a draft of the level it was worked out for. */
-export function takeOut(draft: Level, base: Level, losses: Losses): void {
+/** Takes what is lost out of the level it was worked out for. */
+export function takeOut(changes: Changes, losses: Losses): void {
+  const { base } = changes
   const gone = (to: Collection, id: unknown) => losses.things.get(to)?.has(id as string) === true
   for (const [collection, holders] of losses.parts)
     for (const [id, lost] of holders) {
       if (gone(collection, id)) continue
-      const { in: key } = kindIn(collection).parts!
-      const holder = draft[collection][id] as unknown as { order: string[] } & Record<string, Keyed>
-      for (const part of lost) delete holder[key][part]
-      const order = (base[collection][id] as unknown as { order: string[] }).order
-      holder.order = order.filter((part) => !lost.has(part))
+      for (const part of lost) changes.remove([collection, id, kindIn(collection).parts!.in, part])
+      const { order } = base[collection][id] as unknown as { order: string[] }
+      const left = order.filter((part) => !lost.has(part))
+      changes.list([collection, id, 'order'], left)
     }
   const done = new Set<string>()
   for (const { ref, holder } of losses.references) {
     const key = `${holder} ${ref.path}`
     if (done.has(key)) continue
     done.add(key)
-    rewrite(draft[ref.in][holder], base[ref.in][holder], ref, ref.keys.slice(2), (id) => gone(ref.to, id))
+    rewrite(changes, [ref.in, holder], base[ref.in][holder], ref, ref.keys.slice(2), (id) => gone(ref.to, id))
   }
-  for (const [collection, ids] of losses.things) {
-    const things = draft[collection] as Record<string, unknown>
-    for (const id of ids) delete things[id]
-  }
+  for (const [collection, ids] of losses.things) for (const id of ids) changes.remove([collection, id])
 }
 
-/** Clears references within a draft, or takes them out of their lists. */
-function rewrite(draft: unknown, base: unknown, ref: RefAt, path: readonly string[], gone: (id: unknown) => boolean) {
-  const [key, ...rest] = path
-  const from = base as Keyed
-  const to = draft as Keyed
+/** Clears references, or takes them out of their lists. @param at the keys that lead to what the path leads on from */
+function rewrite(
+  changes: Changes,
+  at: readonly string[],
+  from: unknown,
+  ref: RefAt,
+  [key, ...rest]: readonly string[],
+  gone: (id: unknown) => boolean,
+): void {
+  const value = (from as Keyed)[key]
   if (key === '*') {
-    // A part that went is in the base alone.
-    for (const inner of Object.keys(from)) if (to[inner] !== undefined) rewrite(to[inner], from[inner], ref, rest, gone)
+    for (const inner of Object.keys(from as Keyed)) rewrite(changes, at, from, ref, [inner, ...rest], gone)
   } else if (rest.length === 0) {
-    if (gone(from[key])) to[key] = null
-  } else if (rest.length === 1 && rest[0] === '*') {
-    const list = from[key] as readonly string[]
-    const left = list.filter((id) => !gone(id))
-    if (left.length === list.length) return
-    to[key] = left
-    if (ref.onLost === 'keep-and-find' && left.length === 0) to.nobody = true
-  } else if (from[key] !== undefined) rewrite(to[key], from[key], ref, rest, gone)
+    if (gone(value)) changes.set([...at, key], null)
+  } else if (rest.length === 1 && rest[0] === '*' && Array.isArray(value)) {
+    const left = value.filter((id) => !gone(id))
+    if (left.length === value.length) return
+    changes.list([...at, key], left)
+    if (ref.onLost === 'keep-and-find' && left.length === 0) changes.set([...at, 'nobody'], true)
+  } else if (value !== undefined && valueAt(changes.level, [...at, key]) !== undefined)
+    rewrite(changes, [...at, key], value, ref, rest, gone)
 }

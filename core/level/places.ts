@@ -42,8 +42,16 @@ export function pointsIn(collection: Collection, thing: object): Point[] {
   return points
 }
 
+const spots = new Map<Collection, readonly string[]>()
+
 /** The properties of things of a collection that are places in space, with a height. */
-export function spotKeys(collection: Collection): string[] {
+export function spotKeys(collection: Collection): readonly string[] {
+  let keys = spots.get(collection)
+  if (!keys) spots.set(collection, (keys = spacePointsOf(collection)))
+  return keys
+}
+
+function spacePointsOf(collection: Collection): string[] {
   const shapes = shapesOf(kindIn(collection).schema)
   return [...rolesIn(collection)].flatMap(([key, role]) => {
     if (role !== 'point') return []

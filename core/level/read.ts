@@ -3,6 +3,7 @@ import { LevelError } from './error'
 import { errorOf, tellable } from './faults'
 import { COLLECTIONS, kindIn } from './kinds/collections'
 import { LIMITS } from './limits'
+import { isHostileKey } from './operate'
 import { assertReferences } from './references'
 import { levelSchema, type Collection, type Level } from './schema'
 import { upgrade } from './upgrade'
@@ -11,7 +12,6 @@ import { upgrade } from './upgrade'
 export const MAX_LEVEL_TEXT = 96 * 1024 * 1024
 const MAX_DEPTH = 16
 const MAX_VALUES = 20_000_000
-const HOSTILE_KEYS = new Set(['__proto__', 'constructor', 'prototype'])
 
 /**
  * A level from the text of a `*.tidytrail.json` file.
@@ -93,8 +93,6 @@ function assertCounts(document: Record<string, unknown>): void {
   }
 }
 
-export const isHostileKey = (key: string): boolean => HOSTILE_KEYS.has(key)
-
 /** Refuses keys that could reach a prototype, and documents too deep or too big to be a level. */
 export function assertTame(document: unknown, from = ''): void {
   let values = 0
@@ -114,7 +112,7 @@ export function assertTame(document: unknown, from = ''): void {
       const inside = (value as Record<string, unknown>)[key]
       // Nothing in a level has such a length, and checks of lists would compare it.
       if (key === 'length' && typeof inside === 'object') throw new LevelError('not-valid', place, 'is not known here')
-      if (HOSTILE_KEYS.has(key)) throw new LevelError('hostile-key', place, 'this key is not allowed')
+      if (isHostileKey(key)) throw new LevelError('hostile-key', place, 'this key is not allowed')
       visit(inside, place, depth + 1)
     }
   }

@@ -1,25 +1,19 @@
-import { defineEdit } from '../edit'
+import { defineChanges, defineEdit } from '../edit'
 import type { Link } from '../kinds'
-import type { Level } from '../schema'
-import { removeLinks } from './share'
-import { addNodes, dropUnused } from './shape'
-import { roundPlace } from './waypoint'
+import { addNodes, dropUnused, putWaypoint, removeLinks, takeStops } from './parts'
 
 /** Put nodes into a network, at places or at waypoints there are. */
-export const addNetworkNodes = defineEdit<{
+export const addNetworkNodes = defineChanges<{
   routeId: string
   nodes: readonly { stopId: string; waypointId: string; at?: readonly number[]; markerId?: string }[]
 }>(
   (level, { routeId, nodes }) =>
     `Add ${nodes.length === 1 ? 'a node' : `${nodes.length} nodes`} to ${level.routes[routeId]?.name ?? 'a network'}`,
-  (draft, { routeId, nodes }) => {
-    for (const { waypointId, at, markerId } of nodes) {
-      if (!at || draft.waypoints[waypointId]) continue
-      const marker = markerId && draft.markers[markerId] ? markerId : null
-      draft.waypoints[waypointId] = { name: '', at: roundPlace(at), liftM: 0, markerId: marker, tags: [] }
-    }
+  (changes, { routeId, nodes }, base) => {
+    for (const { waypointId, at, markerId } of nodes)
+      if (at && !base.waypoints[waypointId]) putWaypoint(changes, waypointId, at, markerId)
     addNodes(
-      draft as Level,
+      changes,
       routeId,
       nodes.map((n) => n.waypointId),
       nodes.map((n) => n.stopId),
@@ -32,49 +26,53 @@ export const addNetworkNodes = defineEdit<{
  * is passed over; the way back where there is a one-way link makes that link two-way.
  * @param routeId the network the links belong to; their ends become its nodes
  */
-export const addLinks = defineEdit<{
+export const addLinks = defineChanges<{
   links: readonly { id: string; fromId: string; toId: string; twoWay?: boolean; share?: number }[]
   routeId?: string
   /** Ids for stops of nodes that are new to the network, by waypoint. */
   stopIds?: Readonly<Record<string, string>>
 }>(
   (_level, { links }) => (links.length === 1 ? 'Add a link' : `Add ${links.length} links`),
-  (draft, { links, routeId, stopIds = {} }) => {
+  (changes, { links, routeId, stopIds = {} }, base) => {
     const known = new Map<string, string>()
-    for (const [id, link] of Object.entries(draft.links)) known.set(`${link.fromId} ${link.toId}`, id)
-    const route = routeId ? draft.routes[routeId] : undefined
+    const ends = new Set(links.flatMap((l) => [l.fromId, l.toId]))
+    for (const id in base.links) {
+      const { fromId, toId } = base.links[id]
+      if (ends.has(fromId) && ends.has(toId)) known.set(`${fromId} ${toId}`, id)
+    }
+    const route = routeId ? base.routes[routeId] : undefined
+    let count = route?.linkIds.length ?? 0
     for (const { id, fromId, toId, twoWay = true, share = 1 } of links) {
-      if (fromId === toId || !draft.waypoints[fromId] || !draft.waypoints[toId]) continue
+      if (fromId === toId || !base.waypoints[fromId] || !base.waypoints[toId]) continue
       const same = known.get(`${fromId} ${toId}`)
       const back = known.get(`${toId} ${fromId}`)
       if (same ?? back) {
-        const link = draft.links[(same ?? back)!]
-        if (twoWay || !same) link.twoWay = true
+        if (twoWay || !same) changes.set(['links', (same ?? back)!, 'twoWay'], true)
         continue
       }
       const link: Link = { fromId, toId, twoWay, costFactor: 1, share, tags: [] }
-      draft.links[id] = link
+      changes.set(['links', id], link)
       known.set(`${fromId} ${toId}`, id)
-      route?.linkIds.push(id)
+      if (route) changes.insert(['routes', routeId!, 'linkIds'], count++, id)
     }
     if (!route) return
-    const ends = [...new Set(links.flatMap((l) => [l.fromId, l.toId]))].filter((w) => stopIds[w])
+    const nodes = [...ends].filter((w) => stopIds[w])
     addNodes(
-      draft as Level,
+      changes,
       routeId!,
-      ends,
-      ends.map((w) => stopIds[w]),
+      nodes,
+      nodes.map((w) => stopIds[w]),
     )
   },
 )
 
 /** Take links away; waypoints that nothing uses any more go too. */
-export const cutLinks = defineEdit<{ ids: readonly string[]; word?: string }>(
+export const cutLinks = defineChanges<{ ids: readonly string[]; word?: string }>(
   (_level, { ids, word = 'Delete' }) => `${word} ${ids.length === 1 ? 'a link' : `${ids.length} links`}`,
-  (draft, { ids }) => {
-    const ends = ids.flatMap((id) => (draft.links[id] ? [draft.links[id].fromId, draft.links[id].toId] : []))
-    removeLinks(draft as Level, new Set(ids))
-    dropUnused(draft as Level, ends)
+  (changes, { ids }, base) => {
+    const ends = ids.flatMap((id) => (base.links[id] ? [base.links[id].fromId, base.links[id].toId] : []))
+    removeLinks(changes, new Set(ids))
+    dropUnused(changes, ends)
   },
 )
 
@@ -88,24 +86,22 @@ export const turnLink = defineEdit<{ id: string }>(
 )
 
 /** Take a node out of a network and link its two neighbours in its stead. With more or fewer neighbours nothing happens. */
-export const dropNode = defineEdit<{ waypointId: string; routeId: string; linkId: string }>(
+export const dropNode = defineChanges<{ waypointId: string; routeId: string; linkId: string }>(
   () => 'Drop a node',
-  (draft, { waypointId, routeId, linkId }) => {
-    const route = draft.routes[routeId]
-    const old = Object.entries(draft.links).filter(([, l]) => l.fromId === waypointId || l.toId === waypointId)
+  (changes, { waypointId, routeId, linkId }, base) => {
+    const route = base.routes[routeId]
+    const old = Object.entries(base.links).filter(([, l]) => l.fromId === waypointId || l.toId === waypointId)
     const ends = [...new Set(old.map(([, l]) => (l.fromId === waypointId ? l.toId : l.fromId)))]
     if (!route || ends.length !== 2) return
-    removeLinks(draft as Level, new Set(old.map(([id]) => id)))
-    const joined = Object.values(draft.links).some((l) => ends.includes(l.fromId) && ends.includes(l.toId))
+    removeLinks(changes, new Set(old.map(([id]) => id)))
+    const joined = Object.values(changes.level.links).some((l) => ends.includes(l.fromId) && ends.includes(l.toId))
     if (!joined) {
-      draft.links[linkId] = { fromId: ends[0], toId: ends[1], twoWay: true, costFactor: 1, share: 1, tags: [] }
-      route.linkIds.push(linkId)
+      const link: Link = { fromId: ends[0], toId: ends[1], twoWay: true, costFactor: 1, share: 1, tags: [] }
+      changes.set(['links', linkId], link)
+      changes.insert(['routes', routeId, 'linkIds'], changes.level.routes[routeId].linkIds.length, linkId)
     }
     const stopId = route.order.find((s) => route.stops[s].waypointId === waypointId)
-    if (stopId) {
-      delete route.stops[stopId]
-      route.order = route.order.filter((s) => s !== stopId)
-    }
-    dropUnused(draft as Level, [waypointId])
+    if (stopId) takeStops(changes, routeId, new Set([stopId]))
+    dropUnused(changes, [waypointId])
   },
 )

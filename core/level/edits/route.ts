@@ -1,7 +1,8 @@
-import { defineEdit } from '../edit'
+import { defineChanges, defineEdit } from '../edit'
+import { keysOf } from '../keys'
 import type { Route, Stop, TravelMode } from '../kinds'
 import type { Level } from '../schema'
-import { roundPlace } from './waypoint'
+import { dropUnused, putWaypoint, removeLinks, takeStops } from './parts'
 
 const noStop: Omit<Stop, 'waypointId'> = {
   pause: { minS: 0, maxS: 0 },
@@ -58,7 +59,7 @@ export const addRoute = defineEdit<{ id: string; name: string; kind: Route['kind
 )
 
 /** Add a stop at a place, or at an existing waypoint when no place is given. */
-export const addStop = defineEdit<{
+export const addStop = defineChanges<{
   routeId: string
   stopId: string
   waypointId: string
@@ -68,55 +69,33 @@ export const addStop = defineEdit<{
   index?: number
 }>(
   (level, { routeId }) => `Add a stop to ${routeName(level, routeId)}`,
-  (draft, { routeId, stopId, waypointId, at, markerId, index }) => {
-    const route = draft.routes[routeId]
+  (changes, { routeId, stopId, waypointId, at, markerId, index }, base) => {
+    const route = base.routes[routeId]
     if (!route) return
-    if (at) {
-      const marker = markerId && draft.markers[markerId] ? markerId : null
-      draft.waypoints[waypointId] = { name: '', at: roundPlace(at), liftM: 0, markerId: marker, tags: [] }
-    }
-    if (!draft.waypoints[waypointId]) return
-    route.stops[stopId] = plainStop(waypointId)
-    route.order.splice(index ?? route.order.length, 0, stopId)
+    if (at) putWaypoint(changes, waypointId, at, markerId)
+    if (!changes.level.waypoints[waypointId]) return
+    changes.set(['routes', routeId, 'stops', stopId], plainStop(waypointId))
+    changes.insert(['routes', routeId, 'order'], index ?? route.order.length, stopId)
   },
 )
 
 /** Take stops out of a route; the neighbours join up, and a waypoint nothing else uses goes too. */
-export const removeStops = defineEdit<{ routeId: string; stopIds: string[] }>(
+export const removeStops = defineChanges<{ routeId: string; stopIds: readonly string[] }>(
   (level, { routeId, stopIds }) =>
     `Take ${stopIds.length === 1 ? 'a stop' : `${stopIds.length} stops`} out of ${routeName(level, routeId)}`,
-  (draft, { routeId, stopIds }) => {
-    const route = draft.routes[routeId]
+  (changes, { routeId, stopIds }, base) => {
+    const route = base.routes[routeId]
     if (!route) return
-    const freed = new Set<string>()
-    for (const stopId of stopIds) {
-      if (!route.stops[stopId]) continue
-      freed.add(route.stops[stopId].waypointId)
-      delete route.stops[stopId]
-    }
-    const left = new Set(stopIds)
-    route.order = route.order.filter((s) => !left.has(s))
+    const gone = new Set(stopIds.filter((s) => route.stops[s]))
+    const freed = new Set([...gone].map((s) => route.stops[s].waypointId))
+    takeStops(changes, routeId, gone)
     // A node that leaves a network leaves its links behind; they go.
-    const still = new Set(Object.values(route.stops).map((s) => s.waypointId))
-    const lost = route.linkIds.filter((l) => {
-      const link = draft.links[l]
-      return (freed.has(link.fromId) && !still.has(link.fromId)) || (freed.has(link.toId) && !still.has(link.toId))
-    })
-    if (lost.length > 0) {
-      const gone = new Set(lost)
-      for (const other of Object.values(draft.routes)) {
-        if (other.linkIds.some((l) => gone.has(l))) other.linkIds = other.linkIds.filter((l) => !gone.has(l))
-      }
-      for (const l of lost) delete draft.links[l]
-    }
-    for (const other of Object.values(draft.routes)) {
-      for (const stop of Object.values(other.stops)) freed.delete(stop.waypointId)
-    }
-    for (const link of Object.values(draft.links)) {
-      freed.delete(link.fromId)
-      freed.delete(link.toId)
-    }
-    for (const waypointId of freed) delete draft.waypoints[waypointId]
+    const left = changes.level.routes[routeId]
+    const lost = new Set(freed)
+    for (const stopId of keysOf(left.stops)) lost.delete(left.stops[stopId].waypointId)
+    const links = route.linkIds.filter((l) => lost.has(base.links[l].fromId) || lost.has(base.links[l].toId))
+    removeLinks(changes, new Set(links))
+    dropUnused(changes, freed)
   },
 )
 
@@ -146,7 +125,7 @@ export const setTravel = defineEdit<{ routeId: string; travel: TravelMode }>(
 )
 
 /** Set some properties of stops, by their routes; stops that no longer exist are passed over. */
-export const changeStops = defineEdit<{
+export const changeStops = defineChanges<{
   stops: Readonly<Record<string, readonly string[]>>
   set: Partial<Omit<Stop, 'waypointId'>>
 }>(
@@ -154,11 +133,8 @@ export const changeStops = defineEdit<{
     const [routeId, ...more] = Object.keys(stops)
     return `Change stops of ${more.length > 0 ? `${more.length + 1} routes` : routeName(level, routeId)}`
   },
-  (draft, { stops, set }) => {
-    for (const [routeId, stopIds] of Object.entries(stops)) {
-      const route = draft.routes[routeId]
-      if (!route) continue
-      for (const stopId of stopIds) if (route.stops[stopId]) Object.assign(route.stops[stopId], set)
-    }
+  (changes, { stops, set }) => {
+    for (const [routeId, stopIds] of Object.entries(stops))
+      for (const stopId of stopIds) changes.assign(['routes', routeId, 'stops', stopId], set)
   },
 )

@@ -1,6 +1,7 @@
-import { defineEdit } from '../edit'
+import { defineChanges, defineEdit } from '../edit'
 import type { Route, Stop } from '../kinds'
 import type { Level } from '../schema'
+import { dropUnused } from './parts'
 import { plainStop } from './route'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
@@ -161,43 +162,12 @@ export const swapStops = defineEdit<{ routeId: string; stopIds: readonly [string
 )
 
 /** Let a route visit another waypoint at a stop; the old one goes when nothing else uses it. */
-export const retargetStop = defineEdit<{ routeId: string; stopId: string; waypointId: string }>(
+export const retargetStop = defineChanges<{ routeId: string; stopId: string; waypointId: string }>(
   (level, { routeId }) => `Move a stop of ${name(level, routeId)} to another waypoint`,
-  (draft, { routeId, stopId, waypointId }) => {
-    const stop = draft.routes[routeId]?.stops[stopId]
-    if (!stop || !draft.waypoints[waypointId] || stop.waypointId === waypointId) return
-    const old = stop.waypointId
-    stop.waypointId = waypointId
-    dropUnused(draft as Level, [old])
+  (changes, { routeId, stopId, waypointId }, base) => {
+    const stop = base.routes[routeId]?.stops[stopId]
+    if (!stop || !base.waypoints[waypointId] || stop.waypointId === waypointId) return
+    changes.set(['routes', routeId, 'stops', stopId, 'waypointId'], waypointId)
+    dropUnused(changes, [stop.waypointId])
   },
 )
-
-/** Takes waypoints away that no stop and no link uses. */
-export function dropUnused(draft: Level, ids: Iterable<string>): void {
-  const free = new Set(ids)
-  for (const route of Object.values(draft.routes))
-    for (const stop of Object.values(route.stops)) free.delete(stop.waypointId)
-  for (const link of Object.values(draft.links)) {
-    free.delete(link.fromId)
-    free.delete(link.toId)
-  }
-  for (const id of free) delete draft.waypoints[id]
-}
-
-/** Add waypoints as nodes of a network, those that are not yet. @param stopIds ids to use, one for each waypoint */
-export function addNodes(
-  draft: Level,
-  routeId: string,
-  waypointIds: readonly string[],
-  stopIds: readonly string[],
-): void {
-  const route = draft.routes[routeId]
-  if (!route) return
-  const known = new Set(Object.values(route.stops).map((s) => s.waypointId))
-  waypointIds.forEach((waypointId, i) => {
-    if (known.has(waypointId) || !draft.waypoints[waypointId]) return
-    known.add(waypointId)
-    route.stops[stopIds[i]] = plainStop(waypointId)
-    route.order.push(stopIds[i])
-  })
-}

@@ -1,32 +1,31 @@
-import { defineEdit } from '../edit'
-import type { Level } from '../schema'
-import { dropUnused } from './shape'
-import { roundPlace, type Place } from './waypoint'
+import { defineChanges, type Changes } from '../edit'
+import type { Route } from '../kinds'
+import { dropUnused, removeLinks, takeStops } from './parts'
+import { roundPlace } from './waypoint'
 
 /**
  * Give every stop at a shared waypoint but the first a waypoint of its own, at the same place. A network's links
  * go with its stop; links that belong to no network stay.
  * @param newIds ids for the waypoints to make, by stop; stops that are not named stay together at the first
  */
-export const separateWaypoint = defineEdit<{ waypointId: string; newIds: Readonly<Record<string, string>> }>(
+export const separateWaypoint = defineChanges<{ waypointId: string; newIds: Readonly<Record<string, string>> }>(
   () => 'Separate a shared waypoint',
-  (draft, { waypointId, newIds }) => {
-    const waypoint = draft.waypoints[waypointId]
+  (changes, { waypointId, newIds }, base) => {
+    const waypoint = base.waypoints[waypointId]
     if (!waypoint) return
-    for (const route of Object.values(draft.routes)) {
-      for (const [stopId, stop] of Object.entries(route.stops)) {
-        const own = newIds[stopId]
-        if (stop.waypointId !== waypointId || !own) continue
-        draft.waypoints[own] = { ...waypoint, at: [...waypoint.at], tags: [...waypoint.tags] }
-        stop.waypointId = own
+    for (const [routeId, route] of Object.entries(base.routes)) {
+      for (const [stopId, own] of Object.entries(newIds)) {
+        if (route.stops[stopId]?.waypointId !== waypointId) continue
+        changes.set(['waypoints', own], { ...waypoint, at: [...waypoint.at], tags: [...waypoint.tags] })
+        changes.set(['routes', routeId, 'stops', stopId, 'waypointId'], own)
         for (const linkId of route.linkIds) {
-          const link = draft.links[linkId]
-          if (link.fromId === waypointId) link.fromId = own
-          if (link.toId === waypointId) link.toId = own
+          const link = changes.level.links[linkId]
+          for (const end of ['fromId', 'toId'] as const)
+            if (link[end] === waypointId) changes.set(['links', linkId, end], own)
         }
       }
     }
-    dropUnused(draft as Level, [waypointId])
+    dropUnused(changes, [waypointId])
   },
 )
 
@@ -35,67 +34,61 @@ export const separateWaypoint = defineEdit<{ waypointId: string; newIds: Readonl
  * two of them goes, and of links that come to join the same two waypoints one stays; a stop that comes to follow
  * another at the same waypoint, with nothing said about it, goes too.
  */
-export const mergeWaypoints = defineEdit<{ waypointIds: readonly string[]; at?: readonly number[] }>(
+export const mergeWaypoints = defineChanges<{ waypointIds: readonly string[]; at?: readonly number[] }>(
   (_level, { waypointIds }) => `Merge ${waypointIds.length} waypoints`,
-  (draft, { waypointIds, at }) => {
-    const [into, ...others] = waypointIds.filter((id) => draft.waypoints[id])
+  (changes, { waypointIds, at }, base) => {
+    const [into, ...others] = waypointIds.filter((id) => base.waypoints[id])
     if (others.length === 0) return
     const gone = new Set(others)
-    const target = draft.waypoints[into]
-    if (at) target.at = roundPlace(at)
-    for (const id of others) {
-      target.name ||= draft.waypoints[id].name
-      target.markerId ??= draft.waypoints[id].markerId
-    }
-    for (const route of Object.values(draft.routes)) {
-      if (!Object.values(route.stops).some((s) => gone.has(s.waypointId))) continue
-      for (const stop of Object.values(route.stops)) if (gone.has(stop.waypointId)) stop.waypointId = into
-      const nodes = new Set<string>()
-      route.order = route.order.filter((stopId, i, order) => {
-        const stop = route.stops[stopId]
-        if (stop.waypointId !== into) return true
-        const before = i > 0 ? route.stops[order[i - 1]] : undefined
-        const double = route.kind === 'network' ? nodes.has(into) : before?.waypointId === into
-        nodes.add(into)
-        if (double && stop.pause.maxS === 0 && stop.action === '') {
-          // Deleted after the pass, so that the neighbours can still be read.
-          return false
-        }
-        return true
-      })
-      const kept = new Set(route.order)
-      for (const stopId of Object.keys(route.stops)) if (!kept.has(stopId)) delete route.stops[stopId]
-    }
-    const seen = new Set<string>()
-    const lost = new Set<string>()
-    for (const [id, link] of Object.entries(draft.links)) {
-      const touched = gone.has(link.fromId) || gone.has(link.toId)
-      if (gone.has(link.fromId)) link.fromId = into
-      if (gone.has(link.toId)) link.toId = into
-      const key = pairKey(link)
-      if (link.fromId === link.toId || ((touched || link.fromId === into || link.toId === into) && seen.has(key)))
-        lost.add(id)
-      seen.add(key)
-    }
-    removeLinks(draft as Level, lost)
-    for (const id of others) delete draft.waypoints[id]
+    const all = [into, ...others].map((id) => base.waypoints[id])
+    const name = all.find((w) => w.name)?.name ?? ''
+    const markerId = all.find((w) => w.markerId !== null)?.markerId ?? null
+    changes.assign(['waypoints', into], { name, markerId, ...(at ? { at: roundPlace(at) } : {}) })
+    for (const [routeId, route] of Object.entries(base.routes)) mergeStops(changes, routeId, route, into, gone)
+    mergeLinks(changes, into, gone)
+    for (const id of others) changes.remove(['waypoints', id])
   },
 )
+
+/** Lets the stops of a route go over to one waypoint, and takes out those that then say nothing. */
+function mergeStops(changes: Changes, routeId: string, route: Route, into: string, gone: ReadonlySet<string>): void {
+  const moved = route.order.filter((s) => gone.has(route.stops[s].waypointId))
+  if (moved.length === 0) return
+  for (const stopId of moved) changes.set(['routes', routeId, 'stops', stopId, 'waypointId'], into)
+  const { stops } = changes.level.routes[routeId]
+  let met = false
+  const doubles = route.order.filter((stopId, i) => {
+    const stop = stops[stopId]
+    if (stop.waypointId !== into) return false
+    const double = route.kind === 'network' ? met : i > 0 && stops[route.order[i - 1]].waypointId === into
+    met = true
+    return double && stop.pause.maxS === 0 && stop.action === ''
+  })
+  takeStops(changes, routeId, new Set(doubles))
+}
+
+/** Lets links go over to one waypoint, and takes out those that then lead nowhere or where another does. */
+function mergeLinks(changes: Changes, into: string, gone: ReadonlySet<string>): void {
+  const seen = new Set<string>()
+  const lost = new Set<string>()
+  const to = (id: string) => (gone.has(id) ? into : id)
+  for (const [id, link] of Object.entries(changes.base.links)) {
+    const { twoWay } = link
+    const [fromId, toId] = [to(link.fromId), to(link.toId)]
+    const key = pairKey({ fromId, toId, twoWay })
+    if (fromId === toId || ((fromId === into || toId === into) && seen.has(key))) lost.add(id)
+    else changes.assign(['links', id], { fromId, toId })
+    seen.add(key)
+  }
+  removeLinks(changes, lost)
+}
 
 /** The same for two links that join the same waypoints the same way. */
 const pairKey = (link: { fromId: string; toId: string; twoWay: boolean }) =>
   link.twoWay ? [link.fromId, link.toId].sort().join(' ') : `${link.fromId} > ${link.toId}`
 
-export function removeLinks(draft: Level, ids: ReadonlySet<string>): void {
-  if (ids.size === 0) return
-  for (const id of ids) delete draft.links[id]
-  for (const route of Object.values(draft.routes)) {
-    if (route.linkIds.some((l) => ids.has(l))) route.linkIds = route.linkIds.filter((l) => !ids.has(l))
-  }
-}
-
 /** Move waypoints by id and turn what is said of directions at stops along with them. */
-export const reshape = defineEdit<{
+export const reshape = defineChanges<{
   places: Readonly<Record<string, readonly number[]>>
   /** New facings and look-arounds of stops, by route and stop. */
   stops?: Readonly<
@@ -104,15 +97,10 @@ export const reshape = defineEdit<{
   word: string
 }>(
   (_level, { places, word }) => `${word} ${Object.keys(places).length} waypoints`,
-  (draft, { places, stops = {} }) => {
-    for (const [id, at] of Object.entries(places)) {
-      if (draft.waypoints[id]) draft.waypoints[id].at = roundPlace(at) as Place
-    }
-    for (const [routeId, set] of Object.entries(stops)) {
-      for (const [stopId, values] of Object.entries(set)) {
-        const stop = draft.routes[routeId]?.stops[stopId]
-        if (stop) Object.assign(stop, values)
-      }
-    }
+  (changes, { places, stops = {} }, base) => {
+    for (const [id, at] of Object.entries(places))
+      if (base.waypoints[id]) changes.set(['waypoints', id, 'at'], roundPlace(at))
+    for (const [routeId, set] of Object.entries(stops))
+      for (const [stopId, values] of Object.entries(set)) changes.assign(['routes', routeId, 'stops', stopId], values)
   },
 )

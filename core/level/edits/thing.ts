@@ -1,15 +1,27 @@
-import { defineEdit } from '../edit'
+import { defineChanges } from '../edit'
 import { nameOf, thingsWord, thingWord } from '../kinds/collections'
 import { lossesOf, takeOut } from '../losses'
-import type { Collection, Level, ThingOf } from '../schema'
+import type { Collection, ThingOf } from '../schema'
 
 type AddArgs = { [C in Collection]: { in: C; id: string; thing: ThingOf<C> } }[Collection]
 
 /** Put a new thing into its collection. */
-export const addThing = defineEdit<AddArgs>(
+export const addThing = defineChanges<AddArgs>(
   (_level, { in: collection }) => `Add a ${thingWord(collection)}`,
-  (draft, { in: collection, id, thing }) => {
-    ;(draft[collection] as Record<string, unknown>)[id] = thing
+  (changes, { in: collection, id, thing }) => changes.set([collection, id], thing),
+)
+
+/** Put many new things into their collections at once. */
+export const addThings = defineChanges<{
+  things: readonly { in: Collection; id: string; thing: unknown }[]
+  label?: string
+}>(
+  (_level, { things, label }) => {
+    const word = things.length === 1 ? thingWord(things[0].in) : 'things'
+    return label ?? `Add ${things.length} ${word}`
+  },
+  (changes, { things }) => {
+    for (const { in: collection, id, thing } of things) changes.set([collection, id], thing)
   },
 )
 
@@ -18,14 +30,27 @@ type ChangeArgs = {
 }[Collection]
 
 /** Set some properties of one or many things of a collection. Ids that no longer exist are passed over. */
-export const changeThings = defineEdit<ChangeArgs>(
+export const changeThings = defineChanges<ChangeArgs>(
   (level, { in: collection, changes }) => {
     const ids = Object.keys(changes)
     return ids.length === 1 ? `Change ${nameOf(level, ids[0])}` : `Change ${ids.length} ${thingsWord(collection)}`
   },
-  (draft, { in: collection, changes }) => {
-    const things = draft[collection] as Record<string, object>
-    for (const [id, set] of Object.entries(changes)) if (things[id]) Object.assign(things[id], set)
+  (changes, { in: collection, changes: wanted }) => {
+    for (const [id, set] of Object.entries(wanted)) changes.assign([collection, id], set)
+  },
+)
+
+/** Set some properties of things of any collections at once; those that no longer exist are passed over. */
+export const setThings = defineChanges<{
+  things: readonly { in: Collection; id: string; set: object }[]
+  word?: string
+}>(
+  (_level, { things, word = 'Move' }) => {
+    const what = things.length === 1 ? `a ${thingWord(things[0].in)}` : `${things.length} things`
+    return `${word} ${what}`
+  },
+  (changes, { things }) => {
+    for (const { in: collection, id, set } of things) changes.assign([collection, id], set)
   },
 )
 
@@ -33,7 +58,7 @@ export const changeThings = defineEdit<ChangeArgs>(
  * Take things out, of whatever kind. What referred to them is told what its kind says of a lost reference: a brief that
  * followed a removed route keeps its step with no route in it. Waypoints and links only a removed route used go with it.
  */
-export const removeThings = defineEdit<{ ids: readonly string[] }>(
+export const removeThings = defineChanges<{ ids: readonly string[] }>(
   (level, { ids }) => (ids.length === 1 ? `Delete ${nameOf(level, ids[0])}` : `Delete ${ids.length} things`),
-  (draft, { ids }, base) => takeOut(draft as Level, base, lossesOf(base, ids)),
+  (changes, { ids }, base) => takeOut(changes, lossesOf(base, ids)),
 )

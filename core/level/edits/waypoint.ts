@@ -1,5 +1,5 @@
 import { toMillimetre } from '@tidytrail/core/geometry'
-import { defineEdit } from '../edit'
+import { defineChanges } from '../edit'
 import { collectionOf } from '../kinds/collections'
 import { spotKey } from '../places'
 
@@ -12,16 +12,16 @@ export const roundPlace = (at: readonly number[]): Place => [
 ]
 
 /** Put things that stand at one place at new ones, by id: waypoints, spawners, posts, markers … */
-export const movePlaces = defineEdit<{ places: Readonly<Record<string, readonly number[]>>; word?: string }>(
+export const movePlaces = defineChanges<{ places: Readonly<Record<string, readonly number[]>>; word?: string }>(
   (_level, { places, word = 'Move' }) => {
     const n = Object.keys(places).length
     return `${word} ${n} ${n === 1 ? 'place' : 'places'}`
   },
-  (draft, { places }, base) => {
+  (changes, { places }, base) => {
     for (const [id, at] of Object.entries(places)) {
       const collection = collectionOf(base, id)
       const key = collection && spotKey(collection)
-      if (key) (draft[collection][id] as unknown as Record<string, unknown>)[key] = roundPlace(at)
+      if (key) changes.set([collection, id, key], roundPlace(at))
     }
   },
 )

@@ -31,8 +31,13 @@ export const WITH_PARTS = kinds.flatMap((kind) =>
   (kind.parts as Parts | undefined) ? [{ in: kind.in as Collection, parts: kind.parts as Parts }] : [],
 )
 
+const byPrefix = new Map(kinds.map((kind) => [kind.prefix, kind.in as Collection]))
+
 /** The collection a thing is in, found by its id, or undefined when the level has no such thing. */
 export function collectionOf(level: Level, id: string): Collection | undefined {
+  // Most ids say it by what they begin with; others may have been made elsewhere.
+  const likely = byPrefix.get(id.slice(0, 2))
+  if (likely && Object.hasOwn(level[likely], id)) return likely
   return COLLECTIONS.find((c) => Object.hasOwn(level[c], id))
 }
 

@@ -338,11 +338,11 @@ export class LevelStore {
         at,
         ...(told(since) ? { changes: told(since)! } : {}),
       })
-    const { level } = held.ledger
-    const places = pathsOf(ops, level)
+
+    const places = pathsOf(ops)
     const both = placeBothTouch(
       places,
-      since.flatMap((r) => pathsOf(r.patch as PatchOp[], level)),
+      since.flatMap((r) => pathsOf(r.patch as PatchOp[])),
     )
     if (both !== undefined) throw stale(both)
     let entry

@@ -2,32 +2,54 @@ import { placeBothTouch, type PatchOp } from '@tidytrail/core/level'
 
 /** One step that can be undone. */
 export interface HistoryEntry {
-  label: string
-  patch: PatchOp[]
-  inverse: PatchOp[]
+  readonly label: string
+  readonly patch: PatchOp[]
+  readonly inverse: PatchOp[]
   /** Edits of one drag share a gesture and are undone together. */
-  gesture?: string
-  at: number
+  readonly gesture?: string
+  readonly at: number
   /** Somebody else has since changed what this would write: undoing it over that has to be asked about. */
   overtaken?: boolean
 }
 
 const MOST_ENTRIES = 500
 
+/** A step whose gesture may go on. */
+class Step implements HistoryEntry {
+  readonly label: string
+  readonly gesture?: string
+  readonly at: number
+  overtaken?: boolean
+  readonly fold = new Fold()
+
+  constructor({ label, gesture, at, patch, inverse }: HistoryEntry) {
+    this.label = label
+    this.gesture = gesture
+    this.at = at
+    this.fold.add(patch, inverse)
+  }
+
+  get patch(): PatchOp[] {
+    return this.fold.patch
+  }
+  get inverse(): PatchOp[] {
+    return this.fold.inverse
+  }
+}
+
 /** Undo and redo as two stacks of patches. */
 export class History {
-  readonly past: HistoryEntry[] = []
-  readonly future: HistoryEntry[] = []
+  readonly past: Step[] = []
+  readonly future: Step[] = []
 
   push(entry: HistoryEntry): void {
     this.future.length = 0
     const last = this.past.at(-1)
     if (last && entry.gesture !== undefined && last.gesture === entry.gesture) {
-      last.patch = squeeze([...last.patch, ...entry.patch])
-      last.inverse = [...entry.inverse, ...last.inverse]
+      last.fold.add(entry.patch, entry.inverse)
       return
     }
-    this.past.push(entry)
+    this.past.push(new Step(entry))
     if (this.past.length > MOST_ENTRIES) this.past.shift()
   }
 
@@ -60,10 +82,49 @@ export class History {
   }
 }
 
-/** Drops replacements that a later replacement of the same place makes pointless. */
-export function squeeze(ops: PatchOp[]): PatchOp[] {
-  if (ops.some((o) => o.op !== 'replace')) return ops
-  const last = new Map(ops.map((o, i) => [o.path, i]))
-  const nested = ops.some((a) => ops.some((b) => a !== b && b.path.startsWith(`${a.path}/`)))
-  return nested ? ops : ops.filter((o, i) => last.get(o.path) === i)
+/**
+ * The changes of a gesture as one: of a place that is written again and again only the last value is kept, and of the
+ * way back only the first. Costs what each change touches, however many there have been.
+ */
+export class Fold {
+  private readonly last = new Map<string, PatchOp>()
+  private readonly first = new Map<string, PatchOp>()
+  /** Places that something written lies within. */
+  private readonly above = new Set<string>()
+  /** Whole patches, once what is written is more than values at places. */
+  private rest: { patch: PatchOp[]; inverse: PatchOp[] } | undefined
+
+  add(patch: readonly PatchOp[], inverse: readonly PatchOp[]): void {
+    const paths = new Set<string>()
+    if (!this.rest && patch.every((op) => this.fits(op, paths)) && inverse.every((op) => op.op === 'replace')) {
+      for (const op of patch) this.last.set(op.path, op)
+      for (const op of inverse) if (!this.first.has(op.path)) this.first.set(op.path, op)
+      return
+    }
+    this.rest = { patch: [...this.patch, ...patch], inverse: [...inverse, ...this.inverse] }
+  }
+
+  /** Is it a value at a place that neither lies within another that is written nor holds one? */
+  private fits(op: PatchOp, beside: Set<string>): boolean {
+    if (op.op !== 'replace') return false
+    if (this.last.has(op.path) || beside.has(op.path)) return true
+    if (this.above.has(op.path)) return false
+    const holders: string[] = []
+    for (let cut = op.path.lastIndexOf('/'); cut > 0; cut = op.path.lastIndexOf('/', cut - 1)) {
+      const holder = op.path.slice(0, cut)
+      if (this.last.has(holder) || beside.has(holder)) return false
+      holders.push(holder)
+    }
+    for (const holder of holders) this.above.add(holder)
+    beside.add(op.path)
+    return true
+  }
+
+  get patch(): PatchOp[] {
+    return this.rest?.patch ?? [...this.last.values()]
+  }
+
+  get inverse(): PatchOp[] {
+    return this.rest?.inverse ?? [...this.first.values()]
+  }
 }

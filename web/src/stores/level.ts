@@ -18,7 +18,7 @@ import { Keeper, type KeepState } from '../autosave/autosave'
 import type { Aside } from '../autosave/outbox'
 import { faultWords } from '../kinds/place-words'
 import { toast } from '../ui/toasts'
-import { History, squeeze, type HistoryEntry } from './history'
+import { Fold, History, type HistoryEntry } from './history'
 
 /** Who hears of every change to the level, as patches. */
 type Listener = (level: Level, patch: PatchOp[] | 'anew') => void
@@ -53,7 +53,7 @@ export const useLevelStore = defineStore('level', () => {
   const listeners = new Set<Listener>()
   let keeper: Keeper | undefined
   /** The drag under way: its patches go to the keeper when it ends. */
-  let held: { gesture: string; label: string; ops: PatchOp[]; unseen: boolean } | undefined
+  let held: { gesture: string; label: string; fold: Fold; unseen: boolean } | undefined
 
   const doc = computed(() => level.value!)
 
@@ -120,7 +120,7 @@ export const useLevelStore = defineStore('level', () => {
   /** A level with the drag under way on top, as long as it still fits. */
   function withHeld(next: Level): Level {
     try {
-      return held ? applyPatch(next, held.ops) : next
+      return held ? applyPatch(next, held.fold.patch) : next
     } catch {
       held = undefined
       return next
@@ -153,13 +153,12 @@ export const useLevelStore = defineStore('level', () => {
     history.push({ label, patch: result.patch, inverse: result.inverse, gesture, at: Date.now() })
     triggerRef(steps)
     if (gesture === undefined) keeper?.add(result.patch, label)
-    else
-      held = {
-        gesture,
-        label,
-        ops: squeeze([...(held?.ops ?? []), ...result.patch]),
-        unseen: unseen || held?.unseen === true,
-      }
+    else {
+      held ??= { gesture, label, fold: new Fold(), unseen: false }
+      held.fold.add(result.patch, result.inverse)
+      held.label = label
+      held.unseen ||= unseen
+    }
     tell(result.patch)
     return true
   }
@@ -186,7 +185,8 @@ export const useLevelStore = defineStore('level', () => {
   /** Ends a gesture: what it changed is kept now, or taken back when the level may not hold it. */
   function release(): void {
     if (!held) return
-    const { ops, label, unseen } = held
+    const { fold, label, unseen } = held
+    const ops = fold.patch
     held = undefined
     const fault = unseen ? faultOf(doc.value, ops) : undefined
     if (fault !== undefined) {

@@ -42,6 +42,7 @@ export function ringTool(
     key: of.key,
     stages: of.stages,
     hint: of.hint,
+    options: of.options,
     cursor: 'crosshair',
     snapsTo: 'shapes',
     down: () => true,
