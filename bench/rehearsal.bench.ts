@@ -1,4 +1,4 @@
-import { Survey } from '@tidytrail/core/checks'
+import { Survey } from '@tidytrail/core/survey'
 import { changeThings } from '@tidytrail/core/level'
 import { Rehearsal } from '@tidytrail/core/rehearsal'
 import { DEMO_LEVELS } from '@tidytrail/demo'

@@ -1,11 +1,11 @@
-import { Survey } from '@tidytrail/core/checks'
+import { CheckedSurvey } from '@tidytrail/core/checks'
 import { changeThings, movePlaces, type EditResult, type Level } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '@tidytrail/demo'
 import { quantile, report, timed } from './measure'
 
 /** From an edit to refreshed reach, ways and findings, as the surveyor works it out; drawing is not in it. */
 function editTimes(
-  survey: Survey,
+  survey: CheckedSurvey,
   level: Level,
   edit: (level: Level, k: number) => EditResult,
   times: number,
@@ -34,7 +34,7 @@ const dragStop = (id: string) => (level: Level, k: number) => {
 
 export function benchSurvey(): void {
   const quay = DEMO_LEVELS[0].make()
-  const survey = new Survey()
+  const survey = new CheckedSurvey()
   const cold = timed(() => survey.update(quay)).ms
   const solids = editTimes(survey, quay, dragSolid('sd_crate2'), 60)
   report({
@@ -65,7 +65,7 @@ export function benchSurvey(): void {
 export function benchWide(): void {
   const level = DEMO_LEVELS.find((d) => d.slug === 'wide-sallow')!.make()
   const waypoints = Object.keys(level.waypoints).length
-  const survey = new Survey()
+  const survey = new CheckedSurvey()
   const all = timed(() => survey.update(level)).ms
   report({
     what: `Wide Sallow, 4 km², ${waypoints} waypoints: all from cold`,

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
-import { applyFix, rehearseLevel, Survey } from '@tidytrail/core/checks'
+import { applyFix, CheckedSurvey } from '@tidytrail/core/checks'
+import { rehearseLevel } from '@tidytrail/core/rehearsal'
 import { assertEdited, Ledger, readLevelText, sameValue, writeLevelText, type Level } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '.'
 import { wideSallow } from './wide-sallow'
@@ -14,7 +15,7 @@ it.each(DEMO_LEVELS.filter((d) => d.onShelf))('$name is made the same each time 
 
 it('Lanternquay by night has nothing wrong, and everyone follows', () => {
   const level = make('lanternquay')
-  expect(new Survey().update(level)).toEqual([])
+  expect(new CheckedSurvey().update(level)).toEqual([])
   const { verdicts } = rehearseLevel(level)
   expect(verdicts).toHaveLength(6)
   expect(verdicts.map((v) => v.verdict)).toEqual(Array(6).fill('follows'))
@@ -22,7 +23,7 @@ it('Lanternquay by night has nothing wrong, and everyone follows', () => {
 
 it('Rough draft shows every kind of finding there is', async () => {
   const { CHECKS } = await import('@tidytrail/core/checks')
-  const found = new Set(new Survey().update(make('rough-draft')).map((f) => f.check))
+  const found = new Set(new CheckedSurvey().update(make('rough-draft')).map((f) => f.check))
   expect([...CHECKS.map((c) => c.id)].filter((id) => !found.has(id))).toEqual([])
 })
 
@@ -34,7 +35,7 @@ it('Wide Sallow is valid at a small size', () => {
 
 it('every fix offered in Rough draft makes a level that may be kept, on the page as on the server', () => {
   const level = make('rough-draft')
-  const fixes = new Survey().update(level).flatMap((f) => (f.fix ? [f.fix] : []))
+  const fixes = new CheckedSurvey().update(level).flatMap((f) => (f.fix ? [f.fix] : []))
   expect(fixes.length).toBeGreaterThan(20)
   for (const fix of fixes) {
     const done = applyFix(level, fix)

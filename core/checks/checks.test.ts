@@ -12,7 +12,7 @@ import {
   type Level,
 } from '@tidytrail/core/level'
 import { box, chance, sceneLevel } from '@tidytrail/core/testing'
-import { applyFix, CHECKS, Survey } from '.'
+import { applyFix, CHECKS, CheckedSurvey } from '.'
 
 /** A level with nothing wrong: a patrol of three stops round a shed, and a warden who walks it. */
 function sound(): Level {
@@ -36,7 +36,7 @@ function sound(): Level {
     spawners: { sp_a: { name: 'Gate', at: [4, 4, 0], profileId: 'pf_warden', briefId: 'br_a' } },
   })
 }
-const findings = (level: Level) => new Survey().update(level)
+const findings = (level: Level) => new CheckedSurvey().update(level)
 const ids = (level: Level) => findings(level).map((f) => f.check)
 const move = (level: Level, id: string, at: [number, number, number]) =>
   movePlaces.apply(level, { places: { [id]: at } }).level
@@ -145,7 +145,7 @@ describe('the checks', () => {
 
 it('finds after a run of edits the same as a survey from scratch', () => {
   const next = chance(12)
-  const survey = new Survey()
+  const survey = new CheckedSurvey()
   let level = sound()
   survey.update(level)
   for (let k = 0; k < 60; k++) {

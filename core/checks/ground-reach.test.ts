@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { levelSchema, PRESETS, type Level, type LevelInput } from '@tidytrail/core/level'
 import { box, sceneLevel } from '@tidytrail/core/testing'
-import { applyFix, Survey } from '.'
+import { applyFix, CheckedSurvey } from '.'
 
-const findings = (level: Level) => new Survey().update(level)
+const findings = (level: Level) => new CheckedSurvey().update(level)
 const only = (level: Level, check: string) => findings(level).filter((f) => f.check === check)
 const mend = (level: Level, check: string) => applyFix(level, only(level, check)[0].fix!).level
 const scene = (more: Partial<LevelInput>, solids: Parameters<typeof sceneLevel>[2] = {}) =>
@@ -40,7 +40,7 @@ describe('what lies outside the level', () => {
     expect(mend(level, 'ground.outside-extent').markers.mk_a.at).toEqual([40, 10, 0])
   })
   it('is found when the extent shrinks, without anything else having changed', () => {
-    const survey = new Survey()
+    const survey = new CheckedSurvey()
     const level = scene({ markers: { mk_a: { name: 'Buoy', at: [35, 10, 0] } } })
     expect(survey.update(level)).toEqual([])
     const smaller = { ...level, settings: { ...level.settings, extent: { ...level.settings.extent, maxX: 30 } } }
@@ -119,7 +119,7 @@ describe('passages', () => {
     expect(only(both, 'reach.passage-one-way-trap')).toEqual([])
   })
   it('locked after the fact cut the route again', () => {
-    const survey = new Survey()
+    const survey = new CheckedSurvey()
     const level = upstairs(ladder())
     expect(survey.update(level)).toEqual([])
     const locked = { ...level, passages: { pg_a: { ...level.passages.pg_a, state: 'locked' as const } } }

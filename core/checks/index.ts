@@ -1,6 +1,5 @@
 export * from './all'
+export * from './checked-survey'
 export * from './finding'
 export * from './fix'
 export * from './runner'
-export * from './survey'
-export * from './rehearse-level'

@@ -3,15 +3,15 @@ import type { Look } from './check'
 
 /** "the link from Well to Gate": by the names of its ends where they have any. */
 export function linkLabel(look: Look, link: Link): string {
-  const name = (id: string) => look.thing('waypoints', id)?.name || nodeNumber(look, id)
+  const name = (id: string) => look.level.thing('waypoints', id)?.name || nodeNumber(look, id)
   return `the link ${link.twoWay ? 'between' : 'from'} ${name(link.fromId)} ${link.twoWay ? 'and' : 'to'} ${name(link.toId)}`
 }
 
 /** "node 4 of Harbour net": what a node without a name is called. */
 export function nodeNumber(look: Look, waypointId: string): string {
-  const user = look.users(waypointId)[0]
-  return user ? `node ${user.index + 1} of ${look.thing('routes', user.routeId)!.name}` : 'a waypoint'
+  const user = look.graph.users(waypointId)[0]
+  return user ? `node ${user.index + 1} of ${look.level.thing('routes', user.routeId)!.name}` : 'a waypoint'
 }
 
 export const nodeLabel = (look: Look, waypointId: string): string =>
-  look.thing('waypoints', waypointId)!.name || nodeNumber(look, waypointId)
+  look.level.thing('waypoints', waypointId)!.name || nodeNumber(look, waypointId)

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { levelSchema, PRESETS, type Level, type LevelInput } from '@tidytrail/core/level'
 import { box, sceneLevel } from '@tidytrail/core/testing'
-import { applyFix, Survey, type Finding } from '.'
+import { applyFix, CheckedSurvey, type Finding } from '.'
 
 type Route = NonNullable<LevelInput['routes']>[string]
 type Place = [number, number, number]
@@ -55,7 +55,8 @@ const net = (places: Place[], links: [number, number, boolean?][], more: Partial
     },
     solids,
   )
-const of = (level: Level, check: string): Finding[] => new Survey().update(level).filter((f) => f.check === check)
+const of = (level: Level, check: string): Finding[] =>
+  new CheckedSurvey().update(level).filter((f) => f.check === check)
 
 const ring: Place[] = [
   [10, 10, 0],
@@ -431,7 +432,7 @@ describe('the checks of waypoints and routes', () => {
   })
 
   it('tell of twins as they come together and part, step by step', () => {
-    const survey = new Survey()
+    const survey = new CheckedSurvey()
     const level = withRoutes({
       a: { at: ring },
       b: {

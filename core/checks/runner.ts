@@ -1,12 +1,15 @@
 import type { Box2 } from '@tidytrail/core/geometry'
 import { COLLECTIONS, type Collection } from '@tidytrail/core/level'
+import { RELATIONS, type SurveyView, type Touched } from '@tidytrail/core/survey'
 import { CHECKS } from './all'
-import { Look, sourceBit, type Check, type CheckView, type Source } from './check'
+import type { Check } from './check'
+import { Look } from './look/look'
+import { Notes } from './look/notes'
+import { SourceSet, type Source } from './look/sources'
 import { SEVERITIES, type Finding } from './finding'
-import { RELATIONS } from './relations'
 
 interface Kept {
-  readonly look: Look
+  readonly notes: Notes
   readonly findings: readonly Finding[]
 }
 
@@ -15,8 +18,8 @@ interface State {
   readonly kept: Map<string, Kept>
   /** Things with findings, so that gathering them does not mean going through all. */
   readonly found: Set<string>
-  /** Where any of its looks looked, as bits. */
-  sources: number
+  /** Where any of its looks looked. */
+  sources: SourceSet
   /** Which of its things looked at a single thing of another kind or at a neighbour, by that thing's id. */
   readonly readers: Map<string, string | Set<string>>
   /** Did any of its looks look at places? */
@@ -25,13 +28,10 @@ interface State {
 
 type Things = Record<string, unknown>
 
-/** Ids of a collection's things that may have changed; undefined when nobody knows. */
-export type Touched = (collection: Collection) => readonly string[] | undefined
-
 /** Runs all checks, and after an edit again only those that saw something that changed. */
 export class CheckRunner {
   private readonly states = new Map<Check, State>()
-  private before: CheckView | undefined
+  private before: SurveyView | undefined
 
   constructor(private readonly checks: readonly Check[] = CHECKS) {}
 
@@ -40,7 +40,7 @@ export class CheckRunner {
    * @param changed where the terrain or a reach map changed since the last run
    * @param touched the things that may have changed, where that is known; otherwise collections are compared
    */
-  run(view: CheckView, changed: readonly Box2[] | 'everywhere', touched?: Touched): Finding[] {
+  run(view: SurveyView, changed: readonly Box2[] | 'everywhere', touched?: Touched): Finding[] {
     const stale = this.staleSources(view, changed)
     const diffs = new Map<Collection, readonly string[]>()
     const idsOf = (collection: Collection): readonly string[] => {
@@ -62,7 +62,7 @@ export class CheckRunner {
       if (!state)
         this.states.set(
           check,
-          (state = { kept: new Map(), found: new Set(), sources: 0, readers: new Map(), places: false }),
+          (state = { kept: new Map(), found: new Set(), sources: SourceSet.NONE, readers: new Map(), places: false }),
         )
       this.refresh(check, state, view, idsOf(check.each), altered, stale, changed)
       for (const id of state.found) findings.push(...state.kept.get(id)!.findings)
@@ -77,23 +77,23 @@ export class CheckRunner {
   }
 
   /** The sources that are no longer what they were at the last run. */
-  private staleSources(view: CheckView, changed: readonly Box2[] | 'everywhere'): number {
+  private staleSources(view: SurveyView, changed: readonly Box2[] | 'everywhere'): ReadonlySet<Source> {
     const old = this.before
     const other = COLLECTIONS.filter((c) => old?.level[c] !== view.level[c])
     const stale: Source[] = [...other, ...RELATIONS.filter((r) => old?.relations[r] !== view.relations[r])]
     if (old?.level.settings !== view.level.settings) stale.push('settings')
     const moved = changed === 'everywhere' || changed.length > 0
     if (moved || other.some((c) => c === 'profiles' || c === 'spawners' || c === 'passages')) stale.push('reach')
-    return stale.reduce((bits, source) => bits | sourceBit(source), 0)
+    return new Set(stale)
   }
 
   private refresh(
     check: Check,
     state: State,
-    view: CheckView,
+    view: SurveyView,
     ids: readonly string[],
     altered: readonly string[],
-    stale: number,
+    stale: ReadonlySet<Source>,
     changed: readonly Box2[] | 'everywhere',
   ): void {
     const things = view.level[check.each] as Things
@@ -103,11 +103,11 @@ export class CheckRunner {
       if (typeof readers === 'string') again.add(readers)
       else if (readers) for (const reader of readers) again.add(reader)
     }
-    const asked = (state.sources & stale) !== 0
+    const asked = state.sources.meets(stale)
     if (asked || (state.places && (changed === 'everywhere' || changed.length > 0))) {
-      for (const [id, { look }] of state.kept) {
+      for (const [id, { notes }] of state.kept) {
         if (again.has(id)) continue
-        if (look.saw(changed) || (asked && !look.stillReads(view, stale))) again.add(id)
+        if (notes.saw(changed) || (asked && !notes.stillReads(view, stale))) again.add(id)
       }
     }
     for (const id of again) {
@@ -116,13 +116,13 @@ export class CheckRunner {
         state.kept.delete(id)
         continue
       }
-      const look = new Look(view, id)
+      const notes = new Notes(view, id)
       const { id: name, severity, stage } = check
-      const findings = check.run(look, id).map((f): Finding => ({ check: name, severity, stage, ...f }))
-      state.kept.set(id, { look, findings })
-      state.sources |= look.sources
-      for (const read of look.things ?? []) addReader(state.readers, read, id)
-      state.places ||= look.places
+      const findings = check.run(new Look(notes), id).map((f): Finding => ({ check: name, severity, stage, ...f }))
+      state.kept.set(id, { notes, findings })
+      state.sources = state.sources.and(notes.sources)
+      for (const read of notes.things ?? []) addReader(state.readers, read, id)
+      state.places ||= notes.places
       if (findings.length > 0) state.found.add(id)
     }
   }

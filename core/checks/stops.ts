@@ -4,7 +4,7 @@ import type { Look } from './check'
 
 /** The places of a route's stops, in order. */
 export const stopPlaces = (look: Look, route: Route): Point3[] =>
-  route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!.at)
+  route.order.map((s) => look.level.thing('waypoints', route.stops[s].waypointId)!.at)
 
 /** Is anything said of a stop that would be missed? */
 export const saysSomething = (stop: Route['stops'][string]): boolean =>

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest'
 import { packMesh, provideAsset, terrainOf } from '@tidytrail/core/ground'
 import { profileSchema, PRESETS, type Level } from '@tidytrail/core/level'
 import { box, fakeHash, meshOfShapes, sceneLevel } from '@tidytrail/core/testing'
-import { Survey } from '.'
+import { CheckedSurvey } from '.'
 
 /** A patrol from the ground onto a deck that is a mesh not yet come, with a ramp of solids leading up to it. */
 function withMesh(hash: string): Level {
@@ -40,7 +40,7 @@ function withMesh(hash: string): Level {
 it('a survey works without a mesh that has not come, and takes it in when it has', () => {
   const hash = fakeHash('late deck')
   const level = withMesh(hash)
-  const survey = new Survey()
+  const survey = new CheckedSurvey()
   expect(survey.update(level).map((f) => f.check)).toContain('waypoint.floating')
   const deck = terrainOf(sceneLevel(60, 20, { sd_d: box(20, 5, 36, 15, 3) })).solids
   provideAsset(hash, packMesh(meshOfShapes(deck)))
@@ -53,7 +53,7 @@ it('the reach of a profile somebody looks at is worked out though nobody has it,
     ...sceneLevel(30, 20, {}),
     profiles: { ...sceneLevel(1, 1, {}).profiles, pf_wick: profileSchema.parse(PRESETS[1]) },
   }
-  const survey = new Survey()
+  const survey = new CheckedSurvey()
   survey.update(level)
   expect(survey.plannerFor('pf_wick')).toBeUndefined()
   survey.also = ['pf_wick', 'pf_gone']

@@ -7,13 +7,13 @@ import type { Look } from './check'
  */
 export function travellers(look: Look, routeId: string): string[] {
   const ids = new Set<string>()
-  for (const spawnerId of look.followers(routeId)) {
-    const profileId = look.thing('spawners', spawnerId)?.profileId
+  for (const spawnerId of look.graph.followers(routeId)) {
+    const profileId = look.level.thing('spawners', spawnerId)?.profileId
     if (profileId) ids.add(profileId)
   }
   if (ids.size > 0) return [...ids].sort()
-  const meant = look.thing('routes', routeId)?.profileIds ?? []
+  const meant = look.level.thing('routes', routeId)?.profileIds ?? []
   if (meant.length > 0) return [...meant].sort()
-  const fallback = defaultProfile({ profiles: look.all('profiles') } as Level)
+  const fallback = defaultProfile({ profiles: look.level.all('profiles') } as Level)
   return fallback ? [fallback] : []
 }

@@ -5,15 +5,15 @@ import type { Look } from './check'
 
 /** The profiles that may use a passage and have a reach map: those it names, else all in use that can. */
 export function usersOfPassage(look: Look, passage: Passage): string[] {
-  const profiles = look.all('profiles')
-  const spawners = Object.values(look.all('spawners'))
+  const profiles = look.level.all('profiles')
+  const spawners = Object.values(look.level.all('spawners'))
   const inUse = new Set(spawners.flatMap((s) => s.profileId ?? []))
   const fallback = defaultProfile({ profiles } as Level)
   if (fallback) inUse.add(fallback)
   const named = isOpenToAll(passage) ? [...inUse] : passage.profileIds
   const unlocked: Passage = { ...passage, state: 'open' }
   return named
-    .filter((id) => profiles[id] && mayPass(unlocked, id, profiles[id]) && look.islandCount(id) !== undefined)
+    .filter((id) => profiles[id] && mayPass(unlocked, id, profiles[id]) && look.reach.islandCount(id) !== undefined)
     .sort()
 }
 

@@ -4,10 +4,10 @@ import type { Look } from './check'
 
 /** What a waypoint is called: "Stop 3 of Quay round", "Node 3 of Yard net", or its own name when no route uses it. */
 export function waypointLabel(look: Look, id: string, waypoint: Waypoint): string {
-  const users = look.users(id)
+  const users = look.graph.users(id)
   if (users.length === 0) return waypoint.name || 'A loose waypoint'
   const { routeId, index } = users[0]
-  const route = look.thing('routes', routeId)
+  const route = look.level.thing('routes', routeId)
   return `${route?.kind === 'network' ? 'Node' : 'Stop'} ${index + 1} of ${route?.name ?? 'a route'}`
 }
 

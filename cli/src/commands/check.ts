@@ -1,5 +1,5 @@
 import { checkReportSchema } from '@tidytrail/contract'
-import { Survey } from '@tidytrail/core/checks'
+import { CheckedSurvey } from '@tidytrail/core/checks'
 import { EXIT, unreadable } from '../exit'
 import { readLevelFile } from '../level-file'
 
@@ -7,7 +7,7 @@ import { readLevelFile } from '../level-file'
 export async function check(file: string, { format }: { format: 'text' | 'json' }): Promise<number> {
   const level = await readLevelFile(file).catch((error: Error) => error)
   if (level instanceof Error) return unreadable(level.message)
-  const findings = new Survey().update(level)
+  const findings = new CheckedSurvey().update(level)
   const blockers = findings.filter((f) => f.severity === 'blocker').length
   if (format === 'json') {
     const report = checkReportSchema.parse({ level: level.name, findings })

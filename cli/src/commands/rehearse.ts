@@ -1,5 +1,5 @@
 import { rehearseReportSchema } from '@tidytrail/contract'
-import { rehearseLevel } from '@tidytrail/core/checks'
+import { rehearseLevel } from '@tidytrail/core/rehearsal'
 import { EXIT, unreadable } from '../exit'
 import { readLevelFile } from '../level-file'
 

@@ -18,8 +18,8 @@ function outsideExtent(each: Collection): Check {
     ...about,
     each,
     run(look, id) {
-      const thing = look.thing(each, id)!
-      const { extent } = look.settings()
+      const thing = look.level.thing(each, id)!
+      const { extent } = look.level.settings()
       const lost = pointsIn(each, thing).find((at) => !boxHolds(extent, at[0], at[1]))
       if (!lost) return []
       const name = (thing as { name?: string }).name || `A ${thingWord(each)}`
@@ -44,9 +44,9 @@ const solidsOutside: Check = {
   ...about,
   each: 'solids',
   run(look, id) {
-    const solid = look.thing('solids', id)!
+    const solid = look.level.thing('solids', id)!
     const box = boxOf(footprint(solid))
-    if (boxesMeet(box, look.settings().extent)) return []
+    if (boxesMeet(box, look.level.settings().extent)) return []
     const at: Point3 = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2, solid.baseM]
     const message = `${solid.name || 'A solid'} lies wholly outside the extent of the level.`
     return [{ subjects: [id], at, message, fix: { label: 'Delete it', edit: 'removeThings', args: { ids: [id] } } }]

@@ -11,11 +11,11 @@ function swallowed(each: 'posts' | 'markers', what: string): Check {
     sentence: 'A solid or mesh swallows a post or a marker.',
     each,
     run(look, id) {
-      const thing = look.thing(each, id)!
+      const thing = look.level.thing(each, id)!
       const [x, y, z] = thing.at
-      const { floor, above } = restingOn(look.floors(x, y), z)
+      const { floor, above } = restingOn(look.ground.floors(x, y), z)
       if (floor.surface === GROUND || above >= -SETTLED_M) return []
-      const solid = look.surface(floor.surface)!
+      const solid = look.ground.surface(floor.surface)!
       return [
         {
           subjects: solid.id ? [id, solid.id] : [id],

@@ -10,15 +10,15 @@ export const linkBlocked: Check = {
   sentence: 'A link cannot be walked: something stands in it, or there is no floor, and it is no passage.',
   each: 'links',
   run(look, id) {
-    const link = look.thing('links', id)!
-    const from = look.thing('waypoints', link.fromId)!
-    const to = look.thing('waypoints', link.toId)!
-    const owners = look.owners(id)
+    const link = look.level.thing('links', id)!
+    const from = look.level.thing('waypoints', link.fromId)!
+    const to = look.level.thing('waypoints', link.toId)!
+    const owners = look.graph.owners(id)
     for (const profileId of new Set(owners.flatMap((r) => travellers(look, r)))) {
-      const there = look.way(profileId, from.at, to.at, 'drawn')
-      const back = link.twoWay ? look.way(profileId, to.at, from.at, 'drawn') : there
+      const there = look.reach.way(profileId, from.at, to.at, 'drawn')
+      const back = link.twoWay ? look.reach.way(profileId, to.at, from.at, 'drawn') : there
       if (!there || !back || (there.found && back.found)) continue
-      const name = look.thing('profiles', profileId)!.name
+      const name = look.level.thing('profiles', profileId)!.name
       const oneWay = link.twoWay && (there.found || back.found)
       const barred = there.found ? back : there
       return [

@@ -8,10 +8,10 @@ export const linkMissingReturn: Check = {
   sentence: 'A one-way link leads where nothing comes back from.',
   each: 'links',
   run(look, id) {
-    const link = look.thing('links', id)!
+    const link = look.level.thing('links', id)!
     if (link.twoWay) return []
-    for (const routeId of look.owners(id)) {
-      const net = look.net(routeId)
+    for (const routeId of look.graph.owners(id)) {
+      const net = look.graph.net(routeId)
       const from = net?.nodeOf.get(link.fromId)
       const to = net?.nodeOf.get(link.toId)
       if (!net || from === undefined || to === undefined || net.strong.of[from] === net.strong.of[to]) continue
@@ -21,8 +21,8 @@ export const linkMissingReturn: Check = {
       return [
         {
           subjects: [id, link.fromId, link.toId],
-          at: look.thing('waypoints', link.toId)!.at,
-          message: `${label.charAt(0).toUpperCase()}${label.slice(1)} is one way, and no other way in ${look.thing('routes', routeId)!.name} leads back.`,
+          at: look.level.thing('waypoints', link.toId)!.at,
+          message: `${label.charAt(0).toUpperCase()}${label.slice(1)} is one way, and no other way in ${look.level.thing('routes', routeId)!.name} leads back.`,
           fix: {
             label: 'Add the way back',
             edit: 'changeThings',

@@ -13,16 +13,16 @@ export const networkArticulation: Check = {
   sentence: 'One node alone holds two parts of a network together; if it is blocked they never meet.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind !== 'network') return []
-    const net = look.net(id)
+    const net = look.graph.net(id)
     if (!net) return []
     const found = []
     for (const n of net.cuts.nodes) {
       const parts = partsWithout(net.graph, n)
       if (parts.length < 2 || parts[1] < LEAST_CUT_OFF) continue
       const waypointId = net.ids[n]
-      const waypoint = look.thing('waypoints', waypointId)!
+      const waypoint = look.level.thing('waypoints', waypointId)!
       const label = nodeLabel(look, waypointId)
       found.push({
         subjects: [id, waypointId],

@@ -15,24 +15,24 @@ export const networkRedundantNode: Check = {
   sentence: 'A node stands on the straight way between its only two neighbours, who see each other.',
   each: 'waypoints',
   run(look, id) {
-    const at = look.linksAt(id)
+    const at = look.graph.linksAt(id)
     if (at.length !== 2) return []
-    const users = look.users(id)
+    const users = look.graph.users(id)
     if (users.length !== 1) return []
     const { routeId, index } = users[0]
-    const route = look.thing('routes', routeId)!
+    const route = look.level.thing('routes', routeId)!
     if (route.kind !== 'network' || saysSomething(route.stops[route.order[index]])) return []
-    const waypoint = look.thing('waypoints', id)!
+    const waypoint = look.level.thing('waypoints', id)!
     if (waypoint.markerId || waypoint.name) return []
-    const links = at.map((l) => look.thing('links', l)!)
+    const links = at.map((l) => look.level.thing('links', l)!)
     if (links.some((l) => !l.twoWay || l.costFactor !== 1)) return []
     const [a, b] = links.map((l) => (l.fromId === id ? l.toId : l.fromId))
     if (a === b) return []
-    const [pa, pb] = [look.thing('waypoints', a)!.at, look.thing('waypoints', b)!.at]
+    const [pa, pb] = [look.level.thing('waypoints', a)!.at, look.level.thing('waypoints', b)!.at]
     const through = distance2(pa, waypoint.at) + distance2(waypoint.at, pb)
     if (through > distance2(pa, pb) * MOST_LONGER) return []
     for (const profileId of travellers(look, routeId)) {
-      const way = look.way(profileId, pa, pb, 'drawn')
+      const way = look.reach.way(profileId, pa, pb, 'drawn')
       if (!way?.found || way.uses.length > 0) return []
     }
     const label = nodeLabel(look, id)

@@ -12,12 +12,12 @@ export const networkSplit: Check = {
   sentence: 'A network falls into parts that never meet.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind !== 'network') return []
-    const net = look.net(id)
+    const net = look.graph.net(id)
     if (!net || net.loose.sizes.length < 2) return []
     const { of, sizes } = net.loose
-    const place = (n: number) => look.thing('waypoints', net.ids[n])!.at
+    const place = (n: number) => look.level.thing('waypoints', net.ids[n])!.at
     // The node outside the largest part that comes nearest to it.
     const main = net.ids.flatMap((_, n) => (of[n] === 0 ? [n] : []))
     const index = new KDBush(main.length)

@@ -14,24 +14,24 @@ export const networkUnseenPlace: Check = {
   sentence: 'No node of any network is at a place or sees it, so nobody who uses the network finds it.',
   each: 'markers',
   run(look, id) {
-    const nets = look.nets()
+    const nets = look.graph.nets()
     if (nets.size === 0) return []
-    const { at, name } = look.thing('markers', id)!
+    const { at, name } = look.level.thing('markers', id)!
     let nearest: { routeId: string; waypointId: string; m: number } | undefined
     const routes = [...nets.keys()].sort()
     for (const routeId of routes) {
       const { ids, graph } = nets.get(routeId)!
-      const route = look.thing('routes', routeId)!
-      const profileId = route.profileIds[0] ?? defaultProfile({ profiles: look.all('profiles') } as Level)
+      const route = look.level.thing('routes', routeId)!
+      const profileId = route.profileIds[0] ?? defaultProfile({ profiles: look.level.all('profiles') } as Level)
       for (let n = 0; n < ids.length; n++) {
         const m = distance2(at, [graph.xy[2 * n], graph.xy[2 * n + 1]])
         if (m > WITHIN_M) {
           if (!nearest || m < nearest.m) nearest = { routeId, waypointId: ids[n], m }
           continue
         }
-        const waypoint = look.thing('waypoints', ids[n])!
+        const waypoint = look.level.thing('waypoints', ids[n])!
         if (waypoint.markerId === id) return []
-        const way = profileId && look.way(profileId, waypoint.at, at, 'drawn')
+        const way = profileId && look.reach.way(profileId, waypoint.at, at, 'drawn')
         if (!way || way.found) return []
         if (!nearest || m < nearest.m) nearest = { routeId, waypointId: ids[n], m }
       }
@@ -43,7 +43,7 @@ export const networkUnseenPlace: Check = {
       {
         subjects: [id, routeId],
         at,
-        message: `No node of ${routes.length === 1 ? look.thing('routes', routeId)!.name : 'any network'} is at ${name || 'a place'} or sees it within ${WITHIN_M} m.`,
+        message: `No node of ${routes.length === 1 ? look.level.thing('routes', routeId)!.name : 'any network'} is at ${name || 'a place'} or sees it within ${WITHIN_M} m.`,
         fix: { label: 'Put a node there', edit: 'addNetworkNodes', args: { routeId, nodes: [node] } },
       },
     ]

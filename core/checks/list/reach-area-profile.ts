@@ -9,20 +9,20 @@ export const reachAreaProfile: Check = {
   sentence: 'A reach area leaves out a profile whose route crosses it.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
-    const areas = Object.entries(look.all('reachAreas'))
+    const route = look.level.thing('routes', id)!
+    const areas = Object.entries(look.level.all('reachAreas'))
     if (areas.length === 0) return []
     for (const profileId of travellers(look, id)) {
       const own = areas.filter(([, a]) => a.profileIds.includes(profileId))
       // Without an area of its own a profile may go everywhere.
       if (own.length === 0) continue
       for (const [index, stopId] of route.order.entries()) {
-        const { at } = look.thing('waypoints', route.stops[stopId].waypointId)!
+        const { at } = look.level.thing('waypoints', route.stops[stopId].waypointId)!
         if (own.some(([, a]) => ringHolds(a.ring, at[0], at[1]))) continue
         const other = areas.find(([, a]) => ringHolds(a.ring, at[0], at[1]))
         if (!other) continue
         const [areaId, area] = other
-        const name = look.thing('profiles', profileId)!.name
+        const name = look.level.thing('profiles', profileId)!.name
         return [
           {
             subjects: [id, areaId],

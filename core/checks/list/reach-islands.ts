@@ -8,21 +8,21 @@ export const reachIslands: Check = {
   sentence: 'A spawner and the route its agents are to follow lie on islands nothing joins.',
   each: 'spawners',
   run(look, id) {
-    const spawner = look.thing('spawners', id)!
-    const brief = spawner.briefId ? look.thing('briefs', spawner.briefId) : undefined
+    const spawner = look.level.thing('spawners', id)!
+    const brief = spawner.briefId ? look.level.thing('briefs', spawner.briefId) : undefined
     if (!brief || !spawner.profileId) return []
     for (const stepId of brief.order) {
       const step = brief.steps[stepId]
-      const route = step.kind === 'follow-route' && step.routeId ? look.thing('routes', step.routeId) : undefined
+      const route = step.kind === 'follow-route' && step.routeId ? look.level.thing('routes', step.routeId) : undefined
       if (!route || route.order.length < 2) continue
-      const first = look.thing('waypoints', route.stops[route.order[0]].waypointId)!
-      const here = look.island(spawner.profileId, spawner.at)
-      const there = look.island(spawner.profileId, first.at)
+      const first = look.level.thing('waypoints', route.stops[route.order[0]].waypointId)!
+      const here = look.reach.island(spawner.profileId, spawner.at)
+      const there = look.reach.island(spawner.profileId, first.at)
       if (here === undefined || there === undefined || here === there) continue
       // On two islands, but a passage may join them.
-      const way = look.way(spawner.profileId, spawner.at, first.at, 'found')
+      const way = look.reach.way(spawner.profileId, spawner.at, first.at, 'found')
       if (!way || way.found) continue
-      const map = look.reach(spawner.profileId, spawner.at, MOST_MOVED_M)!
+      const map = look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M)!
       const area = (n: number) => `${Math.round(map.islands.list[n].areaM2)} m²`
       return [
         {

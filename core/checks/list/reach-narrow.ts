@@ -18,19 +18,19 @@ export const reachNarrow: Check = {
   sentence: 'A leg squeezes through a gap hardly wider than the body.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network') return []
     stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
-      const profile = look.thing('profiles', profileId)!
+      const profile = look.level.thing('profiles', profileId)!
       if (bodyOf(profile.medium).flies) continue
       const wantedM = 2 * profile.radiusM + MARGIN_M
-      const ways = look.legs(profileId, id)
+      const ways = look.reach.legs(profileId, id)
       for (const [n, leg] of legsOf(route).entries()) {
         const way = ways?.[n]
         if (!way?.found) continue
         const lowM = Math.min(...way.line.map((p) => p[2]))
-        const near = look.solidsIn(boxOf(way.line, wantedM)).filter((s) => s.topM > lowM + profile.stepM)
+        const near = look.ground.solidsIn(boxOf(way.line, wantedM)).filter((s) => s.topM > lowM + profile.stepM)
         if (near.length < 2) continue
         const squeeze = narrowest(way.line, near, profile, wantedM)
         if (!squeeze) continue

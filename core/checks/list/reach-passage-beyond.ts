@@ -10,10 +10,10 @@ export const reachPassageBeyond: Check = {
   sentence: 'A jump or drop is higher, deeper or wider than those who are to use it can.',
   each: 'passages',
   run(look, id) {
-    const passage = look.thing('passages', id)!
+    const passage = look.level.thing('passages', id)!
     const users = usersOfPassage(look, passage)
     const refused = users.flatMap((profileId) => {
-      const why = beyondProfile(passage, look.thing('profiles', profileId)!)
+      const why = beyondProfile(passage, look.level.thing('profiles', profileId)!)
       return why ? [{ profileId, why }] : []
     })
     // Open to all, it need only serve somebody; those it names must all be able to.
@@ -21,7 +21,8 @@ export const reachPassageBeyond: Check = {
     if (refused.length === 0 || (!named && refused.length < users.length)) return []
     const oneWay = { ...passage, twoWay: false }
     const back = { ...oneWay, from: passage.to, to: passage.from }
-    const able = (way: typeof oneWay) => refused.every((r) => !beyondProfile(way, look.thing('profiles', r.profileId)!))
+    const able = (way: typeof oneWay) =>
+      refused.every((r) => !beyondProfile(way, look.level.thing('profiles', r.profileId)!))
     const turned = able(oneWay)
       ? { twoWay: false }
       : able(back)

@@ -8,11 +8,11 @@ export const reachPassageOneWayTrap: Check = {
   sentence: 'Whoever goes through a one-way passage can never come back.',
   each: 'passages',
   run(look, id) {
-    const passage = look.thing('passages', id)!
+    const passage = look.level.thing('passages', id)!
     if (passage.twoWay) return []
     for (const profileId of usersOfPassage(look, passage)) {
-      if (look.canReturn(profileId, id)) continue
-      const name = look.thing('profiles', profileId)!.name
+      if (look.reach.canReturn(profileId, id)) continue
+      const name = look.level.thing('profiles', profileId)!.name
       return [
         {
           subjects: [id],

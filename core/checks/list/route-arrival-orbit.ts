@@ -17,13 +17,13 @@ export const routeArrivalOrbit: Check = {
   sentence: 'A stop lies inside the turning circle of what comes to it, and its arrival radius is too small to help.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.order.length < 3) return []
     const places = stopPlaces(look, route)
     const n = places.length
     const round = route.travel === 'round'
     for (const profileId of travellers(look, id)) {
-      const profile = look.thing('profiles', profileId)
+      const profile = look.level.thing('profiles', profileId)
       if (!profile || bodyOf(profile.medium).turnsOnTheSpot) continue
       for (let i = round ? 0 : 2; i < n; i++) {
         const stopId = route.order[i]

@@ -13,13 +13,13 @@ export const routeBacktrack: Check = {
   sentence: 'A route turns right round at a stop where there is nothing to do, as it does when two stops are swapped.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.kind === 'mission' || route.travel === 'any-order') return []
     const places = stopPlaces(look, route)
     const n = places.length
     const round = route.travel === 'round' && n > 2
     const [profileId] = travellers(look, id)
-    const ways = profileId ? look.legs(profileId, id) : undefined
+    const ways = profileId ? look.reach.legs(profileId, id) : undefined
     for (let i = round ? 0 : 1; i < (round ? n : n - 1); i++) {
       const stopId = route.order[i]
       const [before, at, after] = [places[(i + n - 1) % n], places[i], places[(i + 1) % n]]

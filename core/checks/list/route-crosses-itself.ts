@@ -12,14 +12,14 @@ export const routeCrossesItself: Check = {
     'The lines between the stops of a round, lane or circuit cross, as they do when two stops are in the wrong order.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     const matters =
       route.kind === 'lane' || route.kind === 'circuit' || (route.kind === 'patrol' && route.travel === 'round')
     if (!matters || route.order.length < 4) return []
     const places = stopPlaces(look, route)
     const legs = legsOf(route)
     const [profileId] = travellers(look, id)
-    const ways = profileId ? look.legs(profileId, id) : undefined
+    const ways = profileId ? look.reach.legs(profileId, id) : undefined
     for (let i = 0; i < legs.length; i++) {
       for (let j = i + 2; j < legs.length; j++) {
         if (i === 0 && legs[j].to === legs[0].from) continue

@@ -8,12 +8,12 @@ export const routeGaitMissing: Check = {
   sentence: 'A stop asks for a gait that the agents who follow the route do not have.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     const asked = route.order.filter((s) => route.stops[s].gait !== null)
     if (asked.length === 0) return []
-    const told = new Set(look.followers(id).flatMap((s) => look.thing('spawners', s)?.profileId ?? []))
+    const told = new Set(look.graph.followers(id).flatMap((s) => look.level.thing('spawners', s)?.profileId ?? []))
     for (const profileId of [...told].sort()) {
-      const profile = look.thing('profiles', profileId)
+      const profile = look.level.thing('profiles', profileId)
       const missing = asked.filter((s) => profile && !Object.hasOwn(profile.gaits, route.stops[s].gait!))
       if (!profile || missing.length === 0) continue
       const n = route.order.indexOf(missing[0])

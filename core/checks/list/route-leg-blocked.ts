@@ -12,13 +12,13 @@ export const routeLegBlocked: Check = {
   sentence: 'There is no way for the route’s agents from one stop to the next.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network') return []
     const found: Omit<Finding, 'check' | 'stage' | 'severity'>[] = []
     const profiles = travellers(look, id)
-    const places = route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!)
+    const places = route.order.map((s) => look.level.thing('waypoints', route.stops[s].waypointId)!)
     const legs = legsOf(route)
-    const ways = new Map(profiles.map((p) => [p, look.legs(p, id)]))
+    const ways = new Map(profiles.map((p) => [p, look.reach.legs(p, id)]))
     for (const [n, leg] of legs.entries()) {
       const fromId = route.stops[route.order[leg.from]].waypointId
       const toId = route.stops[route.order[leg.to]].waypointId
@@ -28,12 +28,12 @@ export const routeLegBlocked: Check = {
         const way = ways.get(profileId)?.[n]
         // Ends out of reach are findings of their own.
         if (!way || way.found || way.why !== 'apart') continue
-        const map = look.reach(profileId, to.at, 0)!
-        const name = look.thing('profiles', profileId)!.name
+        const map = look.reach.map(profileId, to.at, 0)!
+        const name = look.level.thing('profiles', profileId)!.name
         const stopsAt = way.stopsAt ?? mix3(from.at, to.at, 0.5)
         const label = `leg ${leg.from + 1} to ${leg.to + 1} of ${route.name}`
-        const a = look.island(profileId, from.at)
-        const b = look.island(profileId, to.at)
+        const a = look.reach.island(profileId, from.at)
+        const b = look.reach.island(profileId, to.at)
         if (route.legs === 'drawn' && a === b) {
           found.push({
             subjects: [id, fromId, toId],

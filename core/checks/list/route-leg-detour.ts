@@ -17,11 +17,11 @@ export const routeLegDetour: Check = {
   sentence: 'The way found from one stop to the next is much longer than the line between them.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.legs !== 'found') return []
     const places = stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
-      const ways = look.legs(profileId, id)
+      const ways = look.reach.legs(profileId, id)
       for (const [n, { from, to }] of legsOf(route).entries()) {
         const way = ways?.[n]
         const straightM = distance2(places[from], places[to])

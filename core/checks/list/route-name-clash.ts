@@ -8,12 +8,12 @@ export const routeNameClash: Check = {
   sentence: 'Two routes have the same name but for capitals and blanks, so nobody can tell which is meant.',
   each: 'routes',
   run(look, id) {
-    const namesakes = look.namesakes(id)
+    const namesakes = look.graph.namesakes(id)
     // The first of them keeps its name.
     if (namesakes.length === 0 || namesakes[0] > id) return []
-    const route = look.thing('routes', id)!
-    const first = route.order[0] ? look.thing('waypoints', route.stops[route.order[0]].waypointId) : undefined
-    const name = freshName(look.all('routes'), route.name.trim())
+    const route = look.level.thing('routes', id)!
+    const first = route.order[0] ? look.level.thing('waypoints', route.stops[route.order[0]].waypointId) : undefined
+    const name = freshName(look.level.all('routes'), route.name.trim())
     return [
       {
         subjects: [id, ...namesakes],

@@ -14,7 +14,7 @@ export const routeNotClosed: Check = {
   sentence: 'A route comes back to where it began and does not close, or a circuit is no round.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.travel !== 'one-way' || route.order.length < 3) return []
     if (route.kind !== 'patrol' && route.kind !== 'circuit') return []
     const places = stopPlaces(look, route)

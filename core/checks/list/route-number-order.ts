@@ -8,9 +8,9 @@ export const routeNumberOrder: Check = {
   sentence: 'Numbers in the names of a route’s waypoints do not rise in the order they are travelled.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.order.length < 2) return []
-    const names = route.order.map((s) => look.thing('waypoints', route.stops[s].waypointId)!.name)
+    const names = route.order.map((s) => look.level.thing('waypoints', route.stops[s].waypointId)!.name)
     const parts = names.map((n) => /^(.*?)(\d+)$/.exec(n))
     if (parts.some((p) => p === null || p[1] !== parts[0]![1])) return []
     const numbers = parts.map((p) => Number(p![2]))

@@ -17,18 +17,18 @@ export const routeSteep: Check = {
   sentence: 'A leg leads up or down a slope that is hardly less than the steepest its agents can go.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network') return []
     stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
-      const profile = look.thing('profiles', profileId)
+      const profile = look.level.thing('profiles', profileId)
       if (!profile || !bodyOf(profile.medium).stands) continue
       const most = exact.tan(Math.min(profile.maxSlopeRad, 1.5)) * SHARE
-      const ways = look.legs(profileId, id)
+      const ways = look.reach.legs(profileId, id)
       for (const [n, { from, to }] of legsOf(route).entries()) {
         const way = ways?.[n]
         if (!way?.found) continue
-        const line = look.heightsAlong(profileId, way, OVER_M)
+        const line = look.reach.heightsAlong(profileId, way, OVER_M)
         for (let i = 1; i < line.length; i++) {
           const run = distance2(line[i - 1], line[i])
           const rise = Math.abs(line[i][2] - line[i - 1][2])

@@ -12,7 +12,7 @@ export const routeStopsTooClose: Check = {
   sentence: 'Two stops that follow one another are nearer than the arrival radius, so that one is at both at once.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network') return []
     const places = stopPlaces(look, route)
     for (const { from, to } of legsOf(route)) {

@@ -7,9 +7,9 @@ export const routeTooFew: Check = {
   sentence: 'A route has fewer than two stops, so there is no way to travel.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.order.length >= 2) return []
-    const only = route.order[0] ? look.thing('waypoints', route.stops[route.order[0]].waypointId) : undefined
+    const only = route.order[0] ? look.level.thing('waypoints', route.stops[route.order[0]].waypointId) : undefined
     const count = route.order.length === 0 ? 'no stops' : 'only one stop'
     return [
       {

@@ -9,10 +9,10 @@ export const routeUnassigned: Check = {
   sentence: 'Nobody follows the route.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
-    if (route.kind === 'network' || route.order.length < 2 || look.followers(id).length > 0) return []
-    const first = look.thing('waypoints', route.stops[route.order[0]].waypointId)!
-    const idle = Object.entries(look.all('spawners'))
+    const route = look.level.thing('routes', id)!
+    if (route.kind === 'network' || route.order.length < 2 || look.graph.followers(id).length > 0) return []
+    const first = look.level.thing('waypoints', route.stops[route.order[0]].waypointId)!
+    const idle = Object.entries(look.level.all('spawners'))
       .filter(([, s]) => s.briefId === null)
       .sort(([, a], [, b]) => distance2(a.at, first.at) - distance2(b.at, first.at))[0]
     return [

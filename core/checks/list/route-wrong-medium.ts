@@ -9,19 +9,19 @@ export const routeWrongMedium: Check = {
   sentence: 'Agents are told to follow a route that is not for their profile, or none of which they can travel.',
   each: 'routes',
   run(look, id) {
-    const route = look.thing('routes', id)!
+    const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.order.length === 0) return []
     const places = stopPlaces(look, route)
-    const told = new Set(look.followers(id).flatMap((s) => look.thing('spawners', s)?.profileId ?? []))
+    const told = new Set(look.graph.followers(id).flatMap((s) => look.level.thing('spawners', s)?.profileId ?? []))
     for (const profileId of [...told].sort()) {
-      const profile = look.thing('profiles', profileId)
+      const profile = look.level.thing('profiles', profileId)
       if (!profile) continue
       if (!admits(route, profileId)) {
         return [
           {
             subjects: [id, profileId],
             at: places[0],
-            message: `${profile.name} is told to follow ${route.name}, which is for ${route.profileIds.map((p) => look.thing('profiles', p)?.name).join(', ') || 'nobody'}.`,
+            message: `${profile.name} is told to follow ${route.name}, which is for ${route.profileIds.map((p) => look.level.thing('profiles', p)?.name).join(', ') || 'nobody'}.`,
             fix: {
               label: `Let ${profile.name} use it`,
               edit: 'changeThings',
@@ -31,10 +31,10 @@ export const routeWrongMedium: Check = {
         ]
       }
       const lost = places.every((p) => {
-        const map = look.reach(profileId, p, 1)
+        const map = look.reach.map(profileId, p, 1)
         return map !== undefined && map.reachedAt(...p) === undefined
       })
-      if (!lost || look.islandCount(profileId) === 0) continue
+      if (!lost || look.reach.islandCount(profileId) === 0) continue
       return [
         {
           subjects: [id, profileId],

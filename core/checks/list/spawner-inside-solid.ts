@@ -10,12 +10,12 @@ export const spawnerInsideSolid: Check = {
   sentence: 'A spawner lies inside a solid, so its agents would appear in a wall.',
   each: 'spawners',
   run(look, id) {
-    const spawner = look.thing('spawners', id)!
+    const spawner = look.level.thing('spawners', id)!
     const [x, y, z] = spawner.at
-    const { floor, above } = restingOn(look.floors(x, y), z)
+    const { floor, above } = restingOn(look.ground.floors(x, y), z)
     if (floor.surface === GROUND || above >= -SETTLED_M) return []
-    const map = spawner.profileId ? look.reach(spawner.profileId, spawner.at, MOST_MOVED_M) : undefined
-    const solid = look.surface(floor.surface)!
+    const map = spawner.profileId ? look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M) : undefined
+    const solid = look.ground.surface(floor.surface)!
     return [
       {
         subjects: [id, solid.id],

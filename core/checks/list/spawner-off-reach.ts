@@ -11,13 +11,13 @@ export const spawnerOffReach: Check = {
   sentence: 'A spawner lies where its agents cannot stand.',
   each: 'spawners',
   run(look, id) {
-    const spawner = look.thing('spawners', id)!
+    const spawner = look.level.thing('spawners', id)!
     if (!spawner.profileId) return []
-    const map = look.reach(spawner.profileId, spawner.at, MOST_MOVED_M)
+    const map = look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M)
     if (!map || map.reachedAt(...spawner.at)) return []
-    const { floor, above } = restingOn(look.floors(spawner.at[0], spawner.at[1]), spawner.at[2])
+    const { floor, above } = restingOn(look.ground.floors(spawner.at[0], spawner.at[1]), spawner.at[2])
     if (floor.surface !== GROUND && above < -SETTLED_M) return []
-    const profile = look.thing('profiles', spawner.profileId)!
+    const profile = look.level.thing('profiles', spawner.profileId)!
     const why = whyNotHere(map, spawner.at) ?? 'no floor to stand on'
     return [
       {

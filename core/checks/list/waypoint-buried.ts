@@ -12,11 +12,11 @@ export const waypointBuried: Check = {
   sentence: 'A waypoint is sunk below the floor it belongs to.',
   each: 'waypoints',
   run(look, id) {
-    const waypoint = look.thing('waypoints', id)!
+    const waypoint = look.level.thing('waypoints', id)!
     const [x, y, z] = waypoint.at
-    const { floor, above } = restingOn(look.floors(x, y), z - waypoint.liftM)
+    const { floor, above } = restingOn(look.ground.floors(x, y), z - waypoint.liftM)
     if (above >= -SETTLED_M || (floor.surface !== GROUND && above < -INSIDE_M)) return []
-    const what = floor.surface === GROUND ? 'the ground' : `the top of ${look.surface(floor.surface)!.name}`
+    const what = floor.surface === GROUND ? 'the ground' : `the top of ${look.ground.surface(floor.surface)!.name}`
     return [
       {
         subjects: [id],

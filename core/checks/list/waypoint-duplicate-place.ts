@@ -8,10 +8,10 @@ export const waypointDuplicatePlace: Check = {
   sentence: 'Two waypoints lie at the same place and are not one, so routes that seem to meet do not.',
   each: 'waypoints',
   run(look, id) {
-    const twins = look.twins(id)
+    const twins = look.graph.twins(id)
     // One finding for all at a place: that of the first.
     if (twins.length === 0 || twins[0] < id) return []
-    const waypoint = look.thing('waypoints', id)!
+    const waypoint = look.level.thing('waypoints', id)!
     const all = [id, ...twins]
     return [
       {

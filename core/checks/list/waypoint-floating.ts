@@ -8,11 +8,11 @@ export const waypointFloating: Check = {
   sentence: 'A waypoint hangs in the air above the floor it belongs to.',
   each: 'waypoints',
   run(look, id) {
-    const waypoint = look.thing('waypoints', id)!
+    const waypoint = look.level.thing('waypoints', id)!
     const [x, y, z] = waypoint.at
-    const { floor, above } = restingOn(look.floors(x, y), z - waypoint.liftM)
+    const { floor, above } = restingOn(look.ground.floors(x, y), z - waypoint.liftM)
     if (above <= SETTLED_M) return []
-    const what = look.surface(floor.surface)?.name ?? 'the ground'
+    const what = look.ground.surface(floor.surface)?.name ?? 'the ground'
     return [
       {
         subjects: [id],

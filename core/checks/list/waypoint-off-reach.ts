@@ -11,16 +11,16 @@ export const waypointOffReach: Check = {
   sentence: 'A stop lies where the agents that are to visit it cannot stand.',
   each: 'waypoints',
   run(look, id) {
-    const waypoint = look.thing('waypoints', id)!
-    const users = look.users(id)
+    const waypoint = look.level.thing('waypoints', id)!
+    const users = look.graph.users(id)
     if (users.length === 0) return []
     const routes = [...new Set(users.map((u) => u.routeId))]
     for (const profileId of new Set(routes.flatMap((r) => travellers(look, r)))) {
-      const map = look.reach(profileId, waypoint.at, MOST_MOVED_M)
+      const map = look.reach.map(profileId, waypoint.at, MOST_MOVED_M)
       if (!map || map.reachedAt(...waypoint.at)) continue
       const why = whyNotHere(map, waypoint.at) ?? 'no floor to stand on'
       const label = waypointLabel(look, id, waypoint)
-      const who = look.thing('profiles', profileId)!.name
+      const who = look.level.thing('profiles', profileId)!.name
       return [
         {
           subjects: [id],

@@ -8,8 +8,8 @@ export const waypointOrphan: Check = {
   sentence: 'A waypoint belongs to no route and no link, so nobody ever goes there.',
   each: 'waypoints',
   run(look, id) {
-    if (look.users(id).length > 0 || look.linksAt(id).length > 0) return []
-    const waypoint = look.thing('waypoints', id)!
+    if (look.graph.users(id).length > 0 || look.graph.linksAt(id).length > 0) return []
+    const waypoint = look.level.thing('waypoints', id)!
     return [
       {
         subjects: [id],

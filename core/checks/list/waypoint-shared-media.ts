@@ -13,24 +13,24 @@ export const waypointSharedMedia: Check = {
   sentence: 'Routes for water, air and land share a waypoint, which cannot suit all of them.',
   each: 'waypoints',
   run(look, id) {
-    const users = look.users(id)
+    const users = look.graph.users(id)
     if (users.length < 2) return []
     const byMedium = new Map<string, { routeId: string; index: number }[]>()
     for (const user of users) {
       for (const profileId of travellers(look, user.routeId)) {
-        const medium = look.thing('profiles', profileId)?.medium
+        const medium = look.level.thing('profiles', profileId)?.medium
         if (!medium) continue
         const kind = bodyOf(medium).stands ? 'land' : medium
         byMedium.set(kind, [...(byMedium.get(kind) ?? []), user])
       }
     }
     if (byMedium.size < 2) return []
-    const waypoint = look.thing('waypoints', id)!
+    const waypoint = look.level.thing('waypoints', id)!
     const [, ...others] = [...byMedium.keys()].sort()
     const moved = others.flatMap((kind) => byMedium.get(kind)!)
     const newIds = Object.fromEntries(
       moved.map(({ routeId, index }) => {
-        const stopId = look.thing('routes', routeId)!.order[index]
+        const stopId = look.level.thing('routes', routeId)!.order[index]
         return [stopId, derivedId('wp', id, stopId)]
       }),
     )

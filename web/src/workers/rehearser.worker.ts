@@ -1,4 +1,4 @@
-import { Survey } from '@tidytrail/core/checks'
+import { Survey } from '@tidytrail/core/survey'
 import { provideAsset } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { Rehearsal } from '@tidytrail/core/rehearsal'

@@ -1,4 +1,4 @@
-import { Survey } from '@tidytrail/core/checks'
+import { CheckedSurvey } from '@tidytrail/core/checks'
 import { climbOf, distance3, type Point3 } from '@tidytrail/core/geometry'
 import { isMesh, meshAsset, provideAsset, terrainOf } from '@tidytrail/core/ground'
 import { applyPatch, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
@@ -36,7 +36,7 @@ const MOST_ISLANDS = 60
 /** Time between looks whether a newer level has come, ms. */
 const SLICE_MS = 12
 
-const survey = new Survey()
+const survey = new CheckedSurvey()
 let level: Level | undefined
 let stamp = 0
 let listener: SurveyListener | undefined

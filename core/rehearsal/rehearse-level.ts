@@ -1,6 +1,6 @@
 import type { Level } from '@tidytrail/core/level'
-import { Rehearsal } from '@tidytrail/core/rehearsal'
-import { Survey } from './survey'
+import { Survey } from '@tidytrail/core/survey'
+import { Rehearsal } from './rehearsal'
 
 /** Surveys a level and rehearses it from beginning to end. @param seconds length; the level's own when not given */
 export function rehearseLevel(level: Level, options: { seed?: number; seconds?: number } = {}) {

@@ -1,12 +1,9 @@
 import { growBox, mergeBoxes, type Box2 } from '@tidytrail/core/geometry'
 import { floorsAt, terrainChanges, terrainOf, type Floor, type Terrain } from '@tidytrail/core/ground'
-import { pointerKeys, type Level, type PatchOp } from '@tidytrail/core/level'
+import { pointerKeys, type Collection, type Level, type PatchOp } from '@tidytrail/core/level'
 import { legsOf, legWay, LegPlanner, profilesInUse } from '@tidytrail/core/network'
 import { ReachMap, reachSource, TileBuilder, type PathAnswer } from '@tidytrail/core/reach'
-import type { CheckView } from './check'
-import type { Finding } from './finding'
-import { Relating } from './relations'
-import { CheckRunner, type Touched } from './runner'
+import { Relating, type Relations } from './relations'
 
 /** How far an update has come. */
 export interface SurveyProgress {
@@ -16,16 +13,38 @@ export interface SurveyProgress {
   readonly boxes: () => Box2[]
 }
 
-/** Everything worked out from a level, kept up to date edit by edit: reach maps, ways and findings. */
+/** All that is known of a level beside itself: its terrain, the ways over each profile's reach, who has to do with whom. */
+export interface SurveyView {
+  readonly level: Level
+  readonly terrain: Terrain
+  /** The floors of the terrain at a place, lowest first. */
+  floorsAt(x: number, y: number): Floor[]
+  plannerFor(profileId: string): LegPlanner | undefined
+  /** The ways of all legs of a route; the same list while none of them changed. */
+  legs(profileId: string, routeId: string): readonly PathAnswer[] | undefined
+  /** Who has to do with whom; each the same object while nothing about it changed. */
+  readonly relations: Relations
+}
+
+/** Ids of a collection's things that may have changed; undefined when nobody knows. */
+export type Touched = (collection: Collection) => readonly string[] | undefined
+
+/** What has changed since somebody last asked. */
+export interface SurveyChanges {
+  /** Where the terrain or a reach map changed. */
+  readonly where: readonly Box2[] | 'everywhere'
+  /** The things that may have changed, where that is known. */
+  readonly touched: Touched | undefined
+}
+
+/** Everything worked out from a level, kept up to date edit by edit: reach maps, paths and relations. */
 export class Survey {
   level: Level | undefined
-  findings: readonly Finding[] = []
+  view: SurveyView | undefined
   private readonly planners = new Map<string, LegPlanner>()
-  private runner = new CheckRunner()
-  private terrain: Terrain | undefined
-  /** Changes of the terrain no checks have run for yet. */
+  /** Changes of the terrain nobody has asked for yet. */
   private pending: Box2[] | 'everywhere' = 'everywhere'
-  /** Paths of the patches no checks have run for yet; undefined when they are not known. */
+  /** Paths of the patches nobody has asked for yet; undefined when they are not known. */
   private touched: string[] | undefined
   private readonly relating = new Relating()
   private readonly legs = new Map<string, readonly PathAnswer[]>()
@@ -37,9 +56,8 @@ export class Survey {
   also: readonly string[] = []
 
   /** Brings everything up to date at once. @param patch what leads here from the level of the last call, if known */
-  update(level: Level, patch?: readonly PatchOp[]): readonly Finding[] {
+  update(level: Level, patch?: readonly PatchOp[]): void {
     for (const _ of this.updating(level, patch)) void _
-    return this.findings
   }
 
   /**
@@ -86,14 +104,19 @@ export class Survey {
     for (const [id, planner] of this.planners) {
       this.addPending(planner.usePassages(level.passages, id, level.profiles[id]), 0)
     }
-    if (this.terrain && this.terrain !== terrain) this.addPending(terrainChanges(this.terrain, terrain), 0)
-    this.terrain = terrain
-    const touched = this.touchedIds()
-    this.relating.update(level, touched?.('waypoints'))
+    const before = this.view?.terrain
+    if (before && before !== terrain) this.addPending(terrainChanges(before, terrain), 0)
+    this.relating.update(level, this.touchedIds()?.('waypoints'))
     this.level = level
-    this.findings = this.runner.run(this.view(level, terrain), this.pending, touched)
+    this.view = this.viewOf(level, terrain)
+  }
+
+  /** What has changed since this was last asked. */
+  takeChanges(): SurveyChanges {
+    const changes = { where: this.pending, touched: this.touchedIds() }
     this.pending = []
     this.touched = []
+    return changes
   }
 
   /** Reads from the paths of the patches since the last run which things they touched. */
@@ -111,17 +134,8 @@ export class Survey {
     }
   }
 
-  /** Runs every check anew, whatever was seen before. */
-  recheck(): readonly Finding[] {
-    if (this.level && this.terrain) {
-      this.runner = new CheckRunner()
-      this.findings = this.runner.run(this.view(this.level, this.terrain), 'everywhere')
-    }
-    return this.findings
-  }
-
-  private view(level: Level, terrain: Terrain): CheckView {
-    // Several checks look at the same places one after the other; a run remembers what it found there.
+  private viewOf(level: Level, terrain: Terrain): SurveyView {
+    // Many look at the same places one after the other; until the next update it is remembered what is there.
     const known = new Map<number, Map<number, Floor[]>>()
     const remembered = (x: number, y: number): Floor[] => {
       let row = known.get(x)
@@ -141,7 +155,7 @@ export class Survey {
   }
 
   /** Ways of whole routes, each worked out once a run; a list that comes out the same is kept. */
-  private legsIn(level: Level): CheckView['legs'] {
+  private legsIn(level: Level): SurveyView['legs'] {
     const seen = new Set<string>()
     return (profileId, routeId) => {
       const key = `${profileId} ${routeId}`

@@ -1,0 +1,31 @@
+import type { Level, PatchOp } from '@tidytrail/core/level'
+import { Survey, type SurveyProgress } from '@tidytrail/core/survey'
+import type { Finding } from './finding'
+import { CheckRunner } from './runner'
+
+/** A survey with the findings of all checks, kept up to date with it. */
+export class CheckedSurvey extends Survey {
+  findings: readonly Finding[] = []
+  private runner = new CheckRunner();
+
+  override *updating(level: Level, patch?: readonly PatchOp[]): Generator<SurveyProgress> {
+    yield* super.updating(level, patch)
+    const { where, touched } = this.takeChanges()
+    this.findings = this.runner.run(this.view!, where, touched)
+  }
+
+  /** Brings everything up to date at once, and tells what the checks find. */
+  override update(level: Level, patch?: readonly PatchOp[]): readonly Finding[] {
+    super.update(level, patch)
+    return this.findings
+  }
+
+  /** Runs every check anew, whatever was seen before. */
+  recheck(): readonly Finding[] {
+    if (this.view) {
+      this.runner = new CheckRunner()
+      this.findings = this.runner.run(this.view, 'everywhere')
+    }
+    return this.findings
+  }
+}

@@ -1,0 +1,43 @@
+import type { Net } from '@tidytrail/core/survey'
+import type { Notes } from './notes'
+
+/** What is read of who has to do with whom. */
+export class LookAtGraph {
+  constructor(private readonly notes: Notes) {}
+
+  followers(routeId: string): readonly string[] {
+    return this.notes.note('followers', (v) => v.relations.followers.get(routeId)) ?? []
+  }
+
+  users(waypointId: string): readonly { routeId: string; index: number }[] {
+    return this.notes.note('users', (v) => v.relations.users.get(waypointId)) ?? []
+  }
+
+  /** The networks a link belongs to. */
+  owners(linkId: string): readonly string[] {
+    return this.notes.note('owners', (v) => v.relations.owners.get(linkId)) ?? []
+  }
+
+  linksAt(waypointId: string): readonly string[] {
+    return this.notes.note('linksAt', (v) => v.relations.linksAt.get(waypointId)) ?? []
+  }
+
+  /** Other routes of the same name. */
+  namesakes(routeId: string): readonly string[] {
+    return this.notes.note('namesakes', (v) => v.relations.namesakes.get(routeId)) ?? []
+  }
+
+  /** Other waypoints at the same place. */
+  twins(waypointId: string): readonly string[] {
+    return this.notes.note('twins', (v) => v.relations.twins.get(waypointId)) ?? []
+  }
+
+  net(routeId: string): Net | undefined {
+    return this.notes.note('nets', (v) => v.relations.nets.get(routeId))
+  }
+
+  /** All networks; the check runs again whenever any of them changes. */
+  nets(): ReadonlyMap<string, Net> {
+    return this.notes.note('nets', (v) => v.relations.nets)
+  }
+}

@@ -1,0 +1,2 @@
+export * from './relations'
+export * from './survey'
