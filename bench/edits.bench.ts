@@ -2,6 +2,7 @@ import {
   addNetworkNodes,
   addRoute,
   blankLevel,
+  Fold,
   movePlaces,
   plainStop,
   removeThings,
@@ -9,7 +10,6 @@ import {
   type Level,
   type Waypoint,
 } from '@tidytrail/core/level'
-import { Fold } from '../web/src/stores/history'
 import { quantile, report, timed } from './measure'
 
 const COUNT = 20_000

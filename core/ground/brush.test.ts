@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { changeHeights, groundSchema, layHeights, type Level } from '@tidytrail/core/level'
+import { changeHeights, groundSchema, setHeights, type Level } from '@tidytrail/core/level'
 import { box, fakeHash, sceneLevel } from '@tidytrail/core/testing'
 import {
   dab,
@@ -66,7 +66,7 @@ describe('heights from an asset', () => {
     expect(heightAt(terrainOf(edited.level).field, 0, 10)).toBe(9)
     const [change] = terrainChanges(terrainOf(level), terrainOf(edited.level)) as { maxX: number }[]
     expect(change.maxX).toBeCloseTo(10.01, 6)
-    expect(terrainChanges(terrainOf(level), terrainOf(layHeights.apply(level, { heights: null }).level))).toBe(
+    expect(terrainChanges(terrainOf(level), terrainOf(setHeights.apply(level, { heights: null }).level))).toBe(
       'everywhere',
     )
   })

@@ -1,5 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { spotKey, thingOf, type Collection, type Level } from '@tidytrail/core/level'
+import { placeKey, thingOf, type Collection, type Level } from '@tidytrail/core/level'
 import { floorsAt, floorUnder, type Floor } from './floors'
 import { footprint } from './footprint'
 import { heightAt } from './heights'
@@ -68,11 +68,11 @@ const RESTS: {
 
 /** Do things of a collection stand on the floor below the one place they have? */
 export const standsOnFloor = (collection: Collection): boolean =>
-  spotKey(collection) !== undefined && RESTS[collection] === undefined
+  placeKey(collection) !== undefined && RESTS[collection] === undefined
 
 /** Can things of a collection be settled? */
 export const settles = (collection: Collection): boolean =>
-  spotKey(collection) !== undefined || RESTS[collection] !== undefined
+  placeKey(collection) !== undefined || RESTS[collection] !== undefined
 
 /**
  * Where things would come to rest; those already there are left out. Waypoints keep their height above the floor; locked
@@ -91,7 +91,7 @@ export function settlePlan(level: Level, ids: readonly string[], on: SettleOn = 
       continue
     }
     const thing = found.thing as { liftM?: number } & Record<string, unknown>
-    const at = thing[spotKey(found.in)!] as Point3
+    const at = thing[placeKey(found.in)!] as Point3
     const lift = thing.liftM ?? 0
     const [x, y, z] = at
     const floors = floorsFor(terrain, level, x, y)

@@ -8,6 +8,7 @@ export { admits, assetHashSchema, isOpenToAll, type Restriction } from './fields
 export * from './fields-of'
 export * from './file'
 export * from './clip'
+export * from './fold'
 export * from './holders'
 export * from './ids'
 export * from './kinds'

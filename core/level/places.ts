@@ -45,7 +45,7 @@ export function pointsIn(collection: Collection, thing: object): Point[] {
 const spots = new Map<Collection, readonly string[]>()
 
 /** The properties of things of a collection that are places in space, with a height. */
-export function spotKeys(collection: Collection): readonly string[] {
+export function placeKeys(collection: Collection): readonly string[] {
   let keys = spots.get(collection)
   if (!keys) spots.set(collection, (keys = spacePointsOf(collection)))
   return keys
@@ -60,8 +60,8 @@ function spacePointsOf(collection: Collection): string[] {
 }
 
 /** The property that holds the one place in space a thing of a collection stands at, if it has just one. */
-export function spotKey(collection: Collection): string | undefined {
-  const keys = spotKeys(collection)
+export function placeKey(collection: Collection): string | undefined {
+  const keys = placeKeys(collection)
   return keys.length === 1 ? keys[0] : undefined
 }
 

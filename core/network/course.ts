@@ -38,7 +38,7 @@ export function courseOf(route: Route, waypoints: Level['waypoints']): readonly 
 }
 
 /** The way of a leg for whoever a planner is for, from one stop to the one after or before it. */
-export function legWay(
+export function legPath(
   planner: LegPlanner,
   route: Route,
   waypoints: Level['waypoints'],
@@ -46,13 +46,13 @@ export function legWay(
   to: number,
 ): PathAnswer {
   const at = (i: number): Point3 => waypoints[route.stops[route.order[i]].waypointId].at
-  if (route.legs === 'found' || route.curve === 'straight') return planner.way(at(from), at(to), route.legs)
+  if (route.legs === 'found' || route.curve === 'straight') return planner.path(at(from), at(to), route.legs)
   const course = courseOf(route, waypoints)
   const n = route.order.length
   const ahead = (from + 1) % n === to && from < course.length ? course[from] : undefined
   if (ahead) return planner.along(ahead)
   const behind = (to + 1) % n === from && to < course.length ? course[to] : undefined
-  if (!behind) return planner.way(at(from), at(to), route.legs)
+  if (!behind) return planner.path(at(from), at(to), route.legs)
   let back = turned.get(behind)
   if (!back) turned.set(behind, (back = [...behind].reverse()))
   return planner.along(back)

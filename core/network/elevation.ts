@@ -43,14 +43,14 @@ const MOST_SAMPLES = 4000
 export function elevationOf(
   route: Pick<Route, 'order' | 'travel'>,
   places: readonly Point3[],
-  ways: readonly PathAnswer[],
+  paths: readonly PathAnswer[],
   terrain: Terrain,
   everyM = 0.5,
 ): Elevation {
   const legs = legsOf(route)
   const lines = legs.map((leg, i): readonly Point3[] => {
-    const way = ways[i]
-    return way?.found ? way.line : [places[leg.from], places[leg.to]]
+    const path = paths[i]
+    return path?.found ? path.line : [places[leg.from], places[leg.to]]
   })
   const lengths = lines.map((line) => line.reduce((sum, p, i) => (i === 0 ? 0 : sum + distance2(line[i - 1], p)), 0))
   const lengthM = lengths.reduce((a, b) => a + b, 0)
@@ -59,7 +59,7 @@ export function elevationOf(
   const stopsS = [0]
   let s = 0
   legs.forEach((leg, k) => {
-    const way = ways[k]
+    const path = paths[k]
     const from = places[leg.from]
     const to = places[leg.to]
     const line = lines[k]
@@ -68,7 +68,7 @@ export function elevationOf(
     line.forEach((p, i) => {
       if (i === 0) return
       const length = distance2(line[i - 1], p)
-      const use = way?.found ? way.uses.find((u) => u.at === i - 1) : undefined
+      const use = path?.found ? path.uses.find((u) => u.at === i - 1) : undefined
       const pieces = Math.max(use ? 6 : 1, Math.ceil(length / step))
       for (let j = i === 1 ? 0 : 1; j <= pieces; j++) {
         const share = j / pieces
@@ -86,7 +86,7 @@ export function elevationOf(
           lineM: from[2] + (to[2] - from[2]) * along,
           passage: use !== undefined,
           leg: k,
-          walked: way?.found ?? false,
+          walked: path?.found ?? false,
         })
       }
       done += length

@@ -37,14 +37,14 @@ export const expectedPauseS = (stop: Route['stops'][string]): number =>
 export function measureRoute(
   route: Route,
   course: readonly (readonly Point3[])[],
-  ways: readonly PathAnswer[],
+  paths: readonly PathAnswer[],
   elevation: Elevation,
   profile: Profile | undefined,
   covers: Level['covers'],
 ): RouteMeasures {
   const lengths = course.map((line) => lengthOf(line))
   const drawnM = lengths.reduce((a, b) => a + b, 0)
-  const found = ways.flatMap((w) => (w.found ? [w] : []))
+  const found = paths.flatMap((w) => (w.found ? [w] : []))
   let climbM = 0
   let descentM = 0
   let steepestRad = 0
@@ -75,11 +75,11 @@ export function measureRoute(
   if (profile) {
     for (const [gait, mps] of Object.entries(profile.gaits)) {
       timesS[gait] = pausesS
-      ways.forEach((way, i) => {
-        if (!way.found) return
+      paths.forEach((path, i) => {
+        if (!path.found) return
         const stop = route.stops[route.order[(i + 1) % route.order.length]]
         const own = stop.gait === null ? undefined : profile.gaits[stop.gait]
-        timesS[gait] += timeOverCovers(way, covers, Math.min(own ?? mps, route.speedLimitMps ?? Infinity))
+        timesS[gait] += timeOverCovers(path, covers, Math.min(own ?? mps, route.speedLimitMps ?? Infinity))
       })
     }
   }
@@ -99,7 +99,7 @@ export function measureRoute(
     },
     timesS,
     pausesS,
-    blocked: ways.length - found.length,
+    blocked: paths.length - found.length,
   }
 }
 

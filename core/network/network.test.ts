@@ -3,7 +3,7 @@ import { climbOf, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { buildReach, reachSource } from '@tidytrail/core/reach'
 import { box, sceneLevel } from '@tidytrail/core/testing'
 import { coverSchema, passageSchema } from '@tidytrail/core/level'
-import { LegPlanner, legsOf, nextStop, profileAlong, timeOverCovers } from '.'
+import { LegPlanner, legsOf, nextStop, elevationAlong, timeOverCovers } from '.'
 
 const order = ['st_a', 'st_b', 'st_c']
 
@@ -48,21 +48,21 @@ describe('ways', () => {
   const b: Point3 = [36, 10, 0]
 
   it('climb what the floor climbs, though the line is straight', () => {
-    const way = planner.way(a, b)
-    if (!way.found) throw new Error('a way was expected')
-    expect(climbOf(way.line)).toBe(0)
-    expect(climbOf(profileAlong(planner.map, way.line))).toBeCloseTo(2, 1)
+    const path = planner.path(a, b)
+    if (!path.found) throw new Error('a way was expected')
+    expect(climbOf(path.line)).toBe(0)
+    expect(climbOf(elevationAlong(planner.map, path.line))).toBeCloseTo(2, 1)
   })
 
   it('are kept until a change could make a difference', () => {
-    const way = planner.way(a, b)
-    expect(planner.way(a, b)).toBe(way)
+    const path = planner.path(a, b)
+    expect(planner.path(a, b)).toBe(path)
     const far: Box2 = { minX: 0, minY: 18, maxX: 2, maxY: 20 }
     planner.forget([far])
-    expect(planner.way(a, b)).toBe(way)
+    expect(planner.path(a, b)).toBe(path)
     planner.forget([{ minX: 20, minY: 9, maxX: 21, maxY: 11 }])
-    expect(planner.way(a, b)).not.toBe(way)
-    expect(planner.way(a, b)).toEqual(way)
+    expect(planner.path(a, b)).not.toBe(path)
+    expect(planner.path(a, b)).toEqual(path)
   })
 })
 
@@ -78,7 +78,7 @@ it('a way takes longer through mud, and its passages their own time', () => {
       [10, 5],
     ],
   })
-  const way = {
+  const path = {
     found: true as const,
     line: [
       [0, 0, 0],
@@ -88,8 +88,8 @@ it('a way takes longer through mud, and its passages their own time', () => {
     lengthM: 31,
     uses: [{ passageId: 'pg_a', kind: 'ladder' as const, at: 1, takesS: 4 }],
   }
-  expect(timeOverCovers(way, {}, 2)).toBeCloseTo(15 + 4, 9)
-  expect(timeOverCovers(way, { cv_a: mud }, 2)).toBeCloseTo(10 + 10 + 4, 9)
+  expect(timeOverCovers(path, {}, 2)).toBeCloseTo(15 + 4, 9)
+  expect(timeOverCovers(path, { cv_a: mud }, 2)).toBeCloseTo(10 + 10 + 4, 9)
 })
 
 describe('ways over passages', () => {
@@ -103,64 +103,64 @@ describe('ways over passages', () => {
   const high: Point3 = [20, 10, 4]
 
   it('are found as soon as a passage is there, and lost with it', () => {
-    const ways = planner()
-    expect(ways.way(low, high).found).toBe(false)
-    expect(ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)).toHaveLength(1)
-    expect(ways.way(low, high).found).toBe(true)
-    expect(ways.usePassages({}, 'pf_warden', warden)).toHaveLength(1)
-    expect(ways.way(low, high).found).toBe(false)
+    const paths = planner()
+    expect(paths.path(low, high).found).toBe(false)
+    expect(paths.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)).toHaveLength(1)
+    expect(paths.path(low, high).found).toBe(true)
+    expect(paths.usePassages({}, 'pf_warden', warden)).toHaveLength(1)
+    expect(paths.path(low, high).found).toBe(false)
   })
 
   it('elsewhere are kept, the very same, when a passage changes that cannot matter to them', () => {
-    const ways = planner()
-    ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
+    const paths = planner()
+    paths.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
     const from: Point3 = [50, 3, 0]
     const to: Point3 = [55, 12, 0]
-    const far = ways.way(from, to)
-    const near = ways.way(low, high)
-    ways.usePassages({ pg_a: ladder(10, { takesS: 9 }) }, 'pf_warden', warden)
-    expect(ways.way(from, to)).toBe(far)
-    expect(ways.way(low, high)).not.toBe(near)
+    const far = paths.path(from, to)
+    const near = paths.path(low, high)
+    paths.usePassages({ pg_a: ladder(10, { takesS: 9 }) }, 'pf_warden', warden)
+    expect(paths.path(from, to)).toBe(far)
+    expect(paths.path(low, high)).not.toBe(near)
   })
 
   it('change nothing when the same passages are given again', () => {
-    const ways = planner()
+    const paths = planner()
     const passages = { pg_a: ladder(10) }
-    ways.usePassages(passages, 'pf_warden', warden)
-    const way = ways.way(low, high)
-    expect(ways.usePassages(passages, 'pf_warden', warden)).toEqual([])
-    expect(ways.usePassages({ ...passages }, 'pf_warden', warden)).toEqual([])
-    expect(ways.way(low, high)).toBe(way)
+    paths.usePassages(passages, 'pf_warden', warden)
+    const path = paths.path(low, high)
+    expect(paths.usePassages(passages, 'pf_warden', warden)).toEqual([])
+    expect(paths.usePassages({ ...passages }, 'pf_warden', warden)).toEqual([])
+    expect(paths.path(low, high)).toBe(path)
   })
 
   it('drawn from one end of a passage to the other go through it', () => {
-    const ways = planner()
-    ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
+    const paths = planner()
+    paths.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
     const foot: Point3 = [9, 10, 0]
     const head: Point3 = [11, 10, 4]
-    expect(ways.way(foot, head, 'drawn')).toMatchObject({ found: true, uses: [{ passageId: 'pg_a', at: 0 }] })
-    expect(ways.way(head, foot, 'drawn').found).toBe(true)
-    expect(ways.way([5, 10, 0], head, 'drawn').found).toBe(false)
+    expect(paths.path(foot, head, 'drawn')).toMatchObject({ found: true, uses: [{ passageId: 'pg_a', at: 0 }] })
+    expect(paths.path(head, foot, 'drawn').found).toBe(true)
+    expect(paths.path([5, 10, 0], head, 'drawn').found).toBe(false)
     // One way only: the drawn leg back is none.
-    ways.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
-    expect(ways.way(head, foot, 'drawn').found).toBe(false)
+    paths.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
+    expect(paths.path(head, foot, 'drawn').found).toBe(false)
   })
 
   it('tell whether one can come back from where a passage leads', () => {
-    const ways = planner()
-    ways.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
-    const [a, b] = [ways.map.reachedAt(...low)!, ways.map.reachedAt(...high)!]
-    expect(ways.joins(a, b)).toBe(true)
-    expect(ways.joins(b, a)).toBe(false)
+    const paths = planner()
+    paths.usePassages({ pg_a: ladder(10, { twoWay: false }) }, 'pf_warden', warden)
+    const [a, b] = [paths.map.reachedAt(...low)!, paths.map.reachedAt(...high)!]
+    expect(paths.joins(a, b)).toBe(true)
+    expect(paths.joins(b, a)).toBe(false)
   })
 
   it('climb with the ladder in the profile of heights', () => {
-    const ways = planner()
-    ways.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
-    const way = ways.way(low, high)
-    if (!way.found) throw new Error('a way was expected')
-    const heights = profileAlong(ways.map, way.line, 0.5, way.uses).map((p) => p[2])
-    expect(climbOf(profileAlong(ways.map, way.line, 0.5, way.uses))).toBeCloseTo(4, 6)
+    const paths = planner()
+    paths.usePassages({ pg_a: ladder(10) }, 'pf_warden', warden)
+    const path = paths.path(low, high)
+    if (!path.found) throw new Error('a way was expected')
+    const heights = elevationAlong(paths.map, path.line, 0.5, path.uses).map((p) => p[2])
+    expect(climbOf(elevationAlong(paths.map, path.line, 0.5, path.uses))).toBeCloseTo(4, 6)
     expect(heights).toEqual([...heights].sort((p, q) => p - q))
     expect(heights.filter((z) => z > 0.1 && z < 3.9).length).toBeGreaterThan(5)
   })

@@ -79,7 +79,7 @@ export class LegPlanner {
   }
 
   /** The way from one place to another: found over the reach map, or drawn as a straight line. */
-  way(from: Point3, to: Point3, legs: Route['legs'] = 'found'): PathAnswer {
+  path(from: Point3, to: Point3, legs: Route['legs'] = 'found'): PathAnswer {
     const known = this.kept[legs].get(from)?.get(to)
     if (known) return known.answer
     if (++this.count > MOST_KEPT) this.forget('everywhere')

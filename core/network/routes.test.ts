@@ -5,7 +5,7 @@ import { terrainOf } from '@tidytrail/core/ground'
 import { levelSchema, type Level, type LevelInput } from '@tidytrail/core/level'
 import { buildReach, reachSource } from '@tidytrail/core/reach'
 import { box, sceneLevel } from '@tidytrail/core/testing'
-import { courseOf, elevationOf, LegPlanner, legWay, legsOf, measureRoute, pairsInSight, waypointGraph } from '.'
+import { courseOf, elevationOf, LegPlanner, legPath, legsOf, measureRoute, pairsInSight, waypointGraph } from '.'
 
 type RouteInput = NonNullable<LevelInput['routes']>[string]
 
@@ -44,28 +44,28 @@ describe('the course of a route', () => {
   it('smooth is walked along its curve, both ways, and stopped where something stands in it', () => {
     const smooth = { curve: 'smooth', legs: 'drawn', travel: 'there-and-back' } as const
     const level = routeLevel(square, smooth)
-    const way = legWay(planner(level), level.routes.rt_a, level.waypoints, 1, 2)
-    const back = legWay(planner(level), level.routes.rt_a, level.waypoints, 2, 1)
-    if (!way.found || !back.found) throw new Error('a way was expected')
+    const path = legPath(planner(level), level.routes.rt_a, level.waypoints, 1, 2)
+    const back = legPath(planner(level), level.routes.rt_a, level.waypoints, 2, 1)
+    if (!path.found || !back.found) throw new Error('a way was expected')
     // It bows out beyond the straight line between its stops.
-    expect(Math.max(...way.line.map((p) => p[0]))).toBeGreaterThan(62)
-    expect(back.line).toEqual([...way.line].reverse())
+    expect(Math.max(...path.line.map((p) => p[0]))).toBeGreaterThan(62)
+    expect(back.line).toEqual([...path.line].reverse())
     const barred = routeLevel(square, smooth, { sd_post: box(62, 28, 66, 32) })
-    const stopped = legWay(planner(barred), barred.routes.rt_a, barred.waypoints, 1, 2)
+    const stopped = legPath(planner(barred), barred.routes.rt_a, barred.waypoints, 1, 2)
     expect(stopped.found).toBe(false)
-    expect(legWay(planner(barred), { ...barred.routes.rt_a, curve: 'straight' }, barred.waypoints, 1, 2).found).toBe(
+    expect(legPath(planner(barred), { ...barred.routes.rt_a, curve: 'straight' }, barred.waypoints, 1, 2).found).toBe(
       true,
     )
   })
 
   it('forgets a way along a curve only when something changes near it', () => {
     const level = routeLevel(square, { curve: 'smooth', legs: 'drawn' })
-    const ways = planner(level)
-    const before = legWay(ways, level.routes.rt_a, level.waypoints, 1, 2)
-    ways.forget([{ minX: 0, minY: 0, maxX: 2, maxY: 2 }])
-    expect(legWay(ways, level.routes.rt_a, level.waypoints, 1, 2)).toBe(before)
-    ways.forget([{ minX: 62, minY: 28, maxX: 64, maxY: 30 }])
-    expect(legWay(ways, level.routes.rt_a, level.waypoints, 1, 2)).not.toBe(before)
+    const paths = planner(level)
+    const before = legPath(paths, level.routes.rt_a, level.waypoints, 1, 2)
+    paths.forget([{ minX: 0, minY: 0, maxX: 2, maxY: 2 }])
+    expect(legPath(paths, level.routes.rt_a, level.waypoints, 1, 2)).toBe(before)
+    paths.forget([{ minX: 62, minY: 28, maxX: 64, maxY: 30 }])
+    expect(legPath(paths, level.routes.rt_a, level.waypoints, 1, 2)).not.toBe(before)
   })
 })
 
@@ -90,8 +90,8 @@ describe('a route from the side', () => {
   )
   const route = level.routes.rt_a
   const places = route.order.map((s) => level.waypoints[route.stops[s].waypointId].at)
-  const ways = legsOf(route).map((l) => legWay(planner(level), route, level.waypoints, l.from, l.to))
-  const elevation = elevationOf(route, places, ways, terrainOf(level))
+  const paths = legsOf(route).map((l) => legPath(planner(level), route, level.waypoints, l.from, l.to))
+  const elevation = elevationOf(route, places, paths, terrainOf(level))
 
   it('shows the ground, the floor walked on and the line between the stops', () => {
     expect(elevation.lengthM).toBeCloseTo(28, 6)
@@ -115,7 +115,7 @@ describe('a route from the side', () => {
       { sd_ramp: ramp },
       stops,
     ).routes.rt_a
-    const m = measureRoute(paused, courseOf(paused, level.waypoints), ways, elevation, profile, {})
+    const m = measureRoute(paused, courseOf(paused, level.waypoints), paths, elevation, profile, {})
     expect([m.climbM, m.descentM]).toEqual([expect.closeTo(3.6, 1), 0])
     expect(Math.tan(m.steepestRad)).toBeCloseTo(0.2, 2)
     expect(m.pausesS).toBe(1.5)
@@ -126,7 +126,7 @@ describe('a route from the side', () => {
   it('keeps to a speed limit, and turns as sharply as its corners', () => {
     const of = routeLevel(square, { travel: 'round', legs: 'drawn', speedLimitMps: 0.5 })
     const r = of.routes.rt_a
-    const all = legsOf(r).map((l) => legWay(planner(of), r, of.waypoints, l.from, l.to))
+    const all = legsOf(r).map((l) => legPath(planner(of), r, of.waypoints, l.from, l.to))
     const side = elevationOf(r, square, all, terrainOf(of))
     const m = measureRoute(r, courseOf(r, of.waypoints), all, side, of.profiles.pf_warden, {})
     expect(m.timesS.run).toBeCloseTo(160 / 0.5, 6)

@@ -7,15 +7,15 @@ import { travelTimeS, type FoundPath } from '@tidytrail/core/reach'
 const EVERY_M = 1
 
 /** Seconds a way takes at a speed on bare ground, slower or faster where covers say so, its passages in their time. */
-export function timeOverCovers(way: FoundPath, covers: Level['covers'], speedMps: number): number {
-  let seconds = travelTimeS(way, speedMps)
+export function timeOverCovers(path: FoundPath, covers: Level['covers'], speedMps: number): number {
+  let seconds = travelTimeS(path, speedMps)
   if (Object.keys(covers).length === 0) return seconds
-  for (let i = 1; i < way.line.length; i++) {
-    if (way.uses.some((u) => u.at === i - 1)) continue
-    const length = distance2(way.line[i - 1], way.line[i])
+  for (let i = 1; i < path.line.length; i++) {
+    if (path.uses.some((u) => u.at === i - 1)) continue
+    const length = distance2(path.line[i - 1], path.line[i])
     const pieces = Math.max(1, Math.round(length / EVERY_M))
     for (let k = 0; k < pieces; k++) {
-      const [x, y] = mix3(way.line[i - 1], way.line[i], (k + 0.5) / pieces)
+      const [x, y] = mix3(path.line[i - 1], path.line[i], (k + 0.5) / pieces)
       const factor = speedFactorAt(covers, x, y)
       if (factor !== 1) seconds += (length / pieces / speedMps) * (1 / factor - 1)
     }

@@ -15,7 +15,7 @@ import { EPS } from './tile-window'
   /** The tile whose first column is (i0, j0). */
   build(i0: number, j0: number): Tile {
     const solids = this.gatherSpans(i0, j0)
-    this.layFloors(i0, j0)
+    this.findFloors(i0, j0)
     this.findThin(solids, i0, j0)
     this.findThinMeshes(i0, j0)
     this.linkFloors()

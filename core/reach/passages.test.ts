@@ -34,11 +34,11 @@ describe('a passage', () => {
   it('joins islands that walking alone does not', () => {
     const without = finderOf(deckScene(4)).finder.find([3, 10, 0], [20, 10, 4])
     expect(without).toMatchObject({ found: false, why: 'apart' })
-    const way = finderOf(deckScene(4, { pg_a: passage({}) })).finder.find([3, 10, 0], [20, 10, 4])
-    expect(way).toMatchObject({ found: true, uses: [{ passageId: 'pg_a', kind: 'ladder', at: 1, takesS: 4 }] })
-    if (way.found) {
-      expect(way.lengthM).toBeCloseTo(17, 0)
-      expect(travelTimeS(way, 1.4)).toBeCloseTo((17 - 2) / 1.4 + 4, 0)
+    const path = finderOf(deckScene(4, { pg_a: passage({}) })).finder.find([3, 10, 0], [20, 10, 4])
+    expect(path).toMatchObject({ found: true, uses: [{ passageId: 'pg_a', kind: 'ladder', at: 1, takesS: 4 }] })
+    if (path.found) {
+      expect(path.lengthM).toBeCloseTo(17, 0)
+      expect(travelTimeS(path, 1.4)).toBeCloseTo((17 - 2) / 1.4 + 4, 0)
     }
   })
 
@@ -81,8 +81,8 @@ describe('a passage', () => {
       { passages: { pg_d: passage({ kind: 'door', from: [18.5, 5, 0], to: [20.5, 5, 0], takesS: 2 }) } },
     )
     const { finder } = finderOf(wall)
-    const way = finder.find([10, 5, 0], [30, 5, 0])
-    expect(way).toMatchObject({ found: true, uses: [{ passageId: 'pg_d' }] })
+    const path = finder.find([10, 5, 0], [30, 5, 0])
+    expect(path).toMatchObject({ found: true, uses: [{ passageId: 'pg_d' }] })
     const slow = { ...wall, passages: { pg_d: { ...wall.passages.pg_d, takesS: 600 } } }
     expect(finderOf(slow).finder.find([10, 5, 0], [30, 5, 0])).toMatchObject({ found: true, uses: [] })
   })
@@ -121,11 +121,12 @@ it('ways over many passages are as short as trying every order of them', () => {
         tryFrom(wall + 1, p.to, cost + distance2(at, p.from) + p.takesS * 1.4)
     }
     tryFrom(1, from, 0)
-    const way = finder.find(from, to)
-    expect(way.found).toBe(true)
-    if (!way.found) continue
-    const walked = lengthOf(way.line) - way.uses.reduce((m, u) => m + distance2(way.line[u.at], way.line[u.at + 1]), 0)
-    const cost = walked + way.uses.reduce((m, u) => m + u.takesS * 1.4, 0)
+    const path = finder.find(from, to)
+    expect(path.found).toBe(true)
+    if (!path.found) continue
+    const walked =
+      lengthOf(path.line) - path.uses.reduce((m, u) => m + distance2(path.line[u.at], path.line[u.at + 1]), 0)
+    const cost = walked + path.uses.reduce((m, u) => m + u.takesS * 1.4, 0)
     expect(cost).toBeCloseTo(best, 1)
   }
 })

@@ -229,11 +229,11 @@ function found(line: Point3[]): FoundPath {
 }
 
 /** Time a way takes at a speed, its passages taken in their own time, seconds. */
-export function travelTimeS(way: FoundPath, speedMps: number): number {
-  let walkedM = way.lengthM
+export function travelTimeS(path: FoundPath, speedMps: number): number {
+  let walkedM = path.lengthM
   let seconds = 0
-  for (const use of way.uses) {
-    walkedM -= distance2(way.line[use.at], way.line[use.at + 1])
+  for (const use of path.uses) {
+    walkedM -= distance2(path.line[use.at], path.line[use.at + 1])
     seconds += use.takesS
   }
   return Math.max(0, walkedM) / speedMps + seconds

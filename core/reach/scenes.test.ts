@@ -319,8 +319,8 @@ describe('other media', () => {
       maxAltitudeM: 1.5,
     })
     const length = (map: ReachMap) => {
-      const way = new PathFinder(map).find([20, 5, 2], [40, 5, 2])
-      return way.found ? way.lengthM : Infinity
+      const path = new PathFinder(map).find([20, 5, 2], [40, 5, 2])
+      return path.found ? path.lengthM : Infinity
     }
     expect(length(high)).toBeCloseTo(20, 1)
     // The pier’s top is level with the water: the low flyer crosses it too, but not a wall put on it.

@@ -53,10 +53,10 @@ export function suggestPassages(map: ReachMap, profile: Profile): Suggestion[] {
       const known = best.get(key)
       if (known && known.widthM <= widthM) continue
       const kind = fallM > profile.climbM + 1e-6 ? 'drop' : 'jump'
-      const way = { kind, from, to, twoWay: kind === 'jump' } as const
-      if (beyondProfile(way, profile) || !clearAir(map, from, to)) continue
+      const path = { kind, from, to, twoWay: kind === 'jump' } as const
+      if (beyondProfile(path, profile) || !clearAir(map, from, to)) continue
       best.set(key, {
-        ...way,
+        ...path,
         takesS: kind === 'drop' ? Math.max(0.3, Math.round(10 * Math.sqrt((2 * fallM) / G)) / 10) : 0.8,
         islands: [a, b],
         widthM,

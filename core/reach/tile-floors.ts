@@ -47,11 +47,11 @@ export class TileFloors extends TileWindow {
     this.head[column] = s
   }
 
-  protected layFloors(i0: number, j0: number): void {
+  protected findFloors(i0: number, j0: number): void {
     const { source, side, sample } = this
     const { field } = source.terrain
     const level = field.columns === 2 && field.rows === 2 && field.z.every((z) => z === field.z[0])
-    const masked = this.layMask(i0, j0)
+    const masked = this.maskColumns(i0, j0)
     this.roomForFloors(side * side + this.spans)
     let n = 0
     for (let j = 0; j < side; j++) {
@@ -133,7 +133,7 @@ export class TileFloors extends TileWindow {
     return first + 1
   }
 
-  protected layMask(i0: number, j0: number): boolean {
+  protected maskColumns(i0: number, j0: number): boolean {
     const { areas, offLimits } = this.source
     if (areas.length === 0 && offLimits.length === 0) return false
     this.mask.fill(areas.length > 0 ? OUTSIDE : 0)

@@ -1,6 +1,6 @@
 import { exact, mix3 } from '@tidytrail/core/geometry'
 import { passageHeight } from '@tidytrail/core/reach'
-import { say, type World } from './world'
+import { logEvent, type World } from './world'
 
 /** Takes those who have come to a passage through it, in the time it takes. */
 export function cross(world: World): void {
@@ -11,11 +11,11 @@ export function cross(world: World): void {
       if (!use) continue
       agent.crossing = { use, sinceS: world.t, from: [world.x[n], world.y[n], world.z[n]] }
       agent.state = 'crossing'
-      say(world, agent, `takes ${world.level.passages[use.passageId]?.name || `the ${use.kind}`}`)
+      logEvent(world, agent, 'crossed', `takes ${world.level.passages[use.passageId]?.name || `the ${use.kind}`}`)
     }
     if (agent.state !== 'crossing' || !agent.crossing) continue
     const { use, sinceS, from } = agent.crossing
-    const to = agent.way[use.at + 1]
+    const to = agent.path[use.at + 1]
     // The step that follows is part of it: whoever begins now is a step on when the clock has moved.
     const share = use.takesS > 0 ? Math.min(1, (world.t + world.stepS - sinceS) / use.takesS) : 1
     const [x, y] = mix3(from, to, share)

@@ -1,7 +1,7 @@
 import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
-import { legWay, nextStop, timeOverCovers } from '@tidytrail/core/network'
+import { legPath, nextStop, timeOverCovers } from '@tidytrail/core/network'
 import { whyNotHere } from '@tidytrail/core/reach'
-import { say, type Agent, type AgentStep, type World } from './world'
+import { logEvent, type Agent, type AgentStep, type World } from './world'
 
 /** Arrival radius of a stop that names none, metres. */
 export const DEFAULT_ARRIVAL_M = 0.3
@@ -14,7 +14,7 @@ export function decide(world: World): void {
     const agent = world.agents[n]
     if (agent.state === 'idle') beginStep(world, agent, n)
     else if (agent.state === 'pausing' && world.t + 1e-9 >= agent.pauseUntilS) goOn(world, agent, n)
-    else if (agent.state === 'walking' && agent.corner >= agent.way.length) arrive(world, agent, n)
+    else if (agent.state === 'walking' && agent.corner >= agent.path.length) arrive(world, agent, n)
   }
 }
 
@@ -23,7 +23,7 @@ function beginStep(world: World, agent: Agent, n: number): void {
   const step = agent.steps[agent.stepIndex]
   if (!step) {
     agent.state = 'done'
-    if (agent.steps.length > 0) say(world, agent, 'finished its brief')
+    if (agent.steps.length > 0) logEvent(world, agent, 'finished', 'finished its brief')
     return
   }
   if (step.kind === 'pause') {
@@ -58,14 +58,14 @@ function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: num
   const { planner } = agent
   const here: Point3 = [world.x[n], world.y[n], world.z[n]]
   const from = agent.fromStop < 0 ? here : step.stops[agent.fromStop]
-  const way =
+  const path =
     agent.fromStop < 0
-      ? planner.way(from, step.stops[to])
-      : legWay(planner, step.route, world.level.waypoints, agent.fromStop, to)
+      ? planner.path(from, step.stops[to])
+      : legPath(planner, step.route, world.level.waypoints, agent.fromStop, to)
   const stop = step.route.stops[step.route.order[to]]
   agent.toStop = to
   world.legSinceS[n] = world.t
-  if (!way.found) {
+  if (!path.found) {
     agent.state = 'blocked'
     const label =
       agent.fromStop < 0
@@ -74,11 +74,11 @@ function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: num
     const place = whyNotHere(planner.map, step.stops[to])
     const why = place ? `stop ${to + 1} is ${place}` : 'nothing joins the two sides'
     agent.reasons.push(`${label} cannot be walked: ${why}`)
-    say(world, agent, `cannot go on: ${why}`)
+    logEvent(world, agent, 'blocked', `cannot go on: ${why}`)
     return
   }
-  agent.way = way.line
-  agent.uses = way.uses
+  agent.path = path.line
+  agent.uses = path.uses
   agent.corner = 1
   agent.arrivalM = stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
   const gaits = agent.profile.gaits
@@ -94,7 +94,7 @@ function arrive(world: World, agent: Agent, n: number): void {
     stop: agent.toStop,
     t: world.t,
     expectedS: timeOverCovers(
-      { found: true, line: agent.way, lengthM: lengthOf(agent.way), uses: agent.uses },
+      { found: true, line: agent.path, lengthM: lengthOf(agent.path), uses: agent.uses },
       world.level.covers,
       agent.gaitMps,
     ),
@@ -105,9 +105,10 @@ function arrive(world: World, agent: Agent, n: number): void {
   const pauses = maxS > 0 && (stop.pauseShare >= 1 || agent.pauses() < stop.pauseShare)
   const pauseS = !pauses ? 0 : maxS > minS ? minS + agent.pauses() * (maxS - minS) : minS
   const name = world.level.waypoints[stop.waypointId].name
-  say(
+  logEvent(
     world,
     agent,
+    'reached',
     `reached stop ${agent.toStop + 1}${name ? `, ${name}` : ''}${pauseS > 0 ? `, pauses ${pauseS.toFixed(1)} s` : ''}`,
   )
   agent.state = 'pausing'

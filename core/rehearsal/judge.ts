@@ -1,5 +1,5 @@
 import type { Settings } from '@tidytrail/core/level'
-import { legWay, nextStop, timeOverCovers } from '@tidytrail/core/network'
+import { legPath, nextStop, timeOverCovers } from '@tidytrail/core/network'
 import type { Measures } from './measure'
 import type { Agent, World } from './world'
 
@@ -91,7 +91,7 @@ function stopsDue(world: World, agent: Agent): number {
   const { planner } = agent
   const slack = 1 + world.level.settings.limits.lateShare.remark
   const spawner = world.level.spawners[agent.spawnerId]
-  const first = planner.way(spawner.at, stops[0])
+  const first = planner.path(spawner.at, stops[0])
   // Without a way there, all of them are due and none can be made.
   if (!first.found) return stops.length
   let left = world.t - agent.spawnAtS - timeOverCovers(first, world.level.covers, gaitMps) * slack - 1
@@ -102,9 +102,9 @@ function stopsDue(world: World, agent: Agent): number {
     due++
     const next = nextStop(route, at, direction)
     if (!next) break
-    const way = legWay(planner, route, world.level.waypoints, at, next.to)
+    const path = legPath(planner, route, world.level.waypoints, at, next.to)
     const speedMps = Math.min(gaitMps, route.speedLimitMps ?? Infinity)
-    const travelS = way.found ? timeOverCovers(way, world.level.covers, speedMps) : 0
+    const travelS = path.found ? timeOverCovers(path, world.level.covers, speedMps) : 0
     left -= route.stops[route.order[at]].pause.maxS + travelS * slack + 1
     at = next.to
     direction = next.direction

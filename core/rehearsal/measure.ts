@@ -32,8 +32,8 @@ export class Measures {
       const stuck = world.speed[n] < STUCK_MPS && world.t - world.legSinceS[n] > 1
       world.stuckS[n] = stuck ? world.stuckS[n] + world.stepS : 0
       world.longestStuckS[n] = Math.max(world.longestStuckS[n], world.stuckS[n])
-      const corner = Math.min(agent.corner, agent.way.length - 1)
-      const near = agent.way.slice(Math.max(0, corner - 2), corner + 1)
+      const corner = Math.min(agent.corner, agent.path.length - 1)
+      const near = agent.path.slice(Math.max(0, corner - 2), corner + 1)
       const off = distanceToLine(near, world.x[n], world.y[n])
       world.offLine[n] = off
       if (agent.fromStop < 0) continue

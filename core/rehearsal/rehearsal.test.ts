@@ -77,7 +77,7 @@ describe('a walker on a route', () => {
     const share = (pauseShare: number) => {
       const of = changeStops.apply(round, { stops: { rt_a: round.routes.rt_a.order }, set: { pauseShare } }).level
       const { world } = run(of, 600)
-      const said = world.agents[0].events.filter((e) => e.text.startsWith('reached'))
+      const said = world.agents[0].events.filter((e) => e.kind === 'reached')
       return said.filter((e) => e.text.includes('pauses')).length / said.length
     }
     expect(share(1)).toBe(1)

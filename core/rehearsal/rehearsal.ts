@@ -5,7 +5,7 @@ import { decide } from './decide'
 import { judge, type Verdict } from './judge'
 import { Measures } from './measure'
 import { move } from './move'
-import { muster } from './muster'
+import { createAgents } from './create-agents'
 import { FRAMES_PER_SECOND, Recording } from './recording'
 import { spawn } from './spawn'
 import { steer } from './steer'
@@ -25,7 +25,7 @@ export class Rehearsal {
     readonly seed: number,
     plannerFor: (profileId: string) => LegPlanner | undefined,
   ) {
-    this.world = muster(level, seed, plannerFor)
+    this.world = createAgents(level, seed, plannerFor)
     this.measures = new Measures(this.world.agents.length)
     this.stepsPerFrame = Math.max(1, Math.round(level.settings.stepsPerSecond / FRAMES_PER_SECOND))
     this.recording.take(this.world)

@@ -1,6 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { whyNotHere } from '@tidytrail/core/reach'
-import { say, type World } from './world'
+import { logEvent, type World } from './world'
 
 /** Lets those appear whose time has come. */
 export function spawn(world: World): void {
@@ -14,7 +14,7 @@ export function spawn(world: World): void {
     const place = [world.x[n], world.y[n], world.z[n]] as const
     agent.spot = map.reachedAt(...place)
     agent.state = 'idle'
-    say(world, agent, `appeared at ${world.level.spawners[agent.spawnerId].name}`)
+    logEvent(world, agent, 'appeared', `appeared at ${world.level.spawners[agent.spawnerId].name}`)
     if (!agent.spot) {
       agent.state = 'blocked'
       agent.reasons.push(`it appears where it cannot stand: ${whyNotHere(map, place) ?? 'no floor'}`)

@@ -15,13 +15,13 @@ export function steer(world: World): void {
       continue
     }
     if (agent.state !== 'walking') continue
-    const last = agent.way.length - 1
+    const last = agent.path.length - 1
     let dx = 0
     let dy = 0
     let distance = 0
     while (agent.corner <= last) {
-      dx = agent.way[agent.corner][0] - world.x[n]
-      dy = agent.way[agent.corner][1] - world.y[n]
+      dx = agent.path[agent.corner][0] - world.x[n]
+      dy = agent.path[agent.corner][1] - world.y[n]
       distance = exact.hypot(dx, dy)
       if (distance > (agent.corner === last ? agent.arrivalM : CORNER_M)) break
       agent.corner++
@@ -32,7 +32,7 @@ export function steer(world: World): void {
     world.wantX[n] = dx / distance
     world.wantY[n] = dy / distance
     // Walk no faster than lets one stop at the corner, or turn there: v² = 2 a s.
-    const ease = agent.corner === last ? 0 : sharpness(agent.way, agent.corner)
+    const ease = agent.corner === last ? 0 : sharpness(agent.path, agent.corner)
     const slow = Math.sqrt(2 * agent.profile.accelMps2 * distance) + agent.gaitMps * ease
     const factor = speedFactorAt(world.level.covers, world.x[n], world.y[n])
     world.wantSpeed[n] = Math.min(agent.gaitMps * factor, Math.max(0.2, slow))
@@ -40,10 +40,10 @@ export function steer(world: World): void {
 }
 
 /** Share of its speed a walker keeps through a corner: all of it straight on, none when it has to turn back. */
-function sharpness(way: readonly (readonly number[])[], corner: number): number {
-  const [ax, ay] = way[corner - 1]
-  const [bx, by] = way[corner]
-  const [cx, cy] = way[corner + 1]
+function sharpness(path: readonly (readonly number[])[], corner: number): number {
+  const [ax, ay] = path[corner - 1]
+  const [bx, by] = path[corner]
+  const [cx, cy] = path[corner + 1]
   const product = exact.hypot(bx - ax, by - ay) * exact.hypot(cx - bx, cy - by)
   if (product === 0) return 0
   return Math.max(0, ((bx - ax) * (cx - bx) + (by - ay) * (cy - by)) / product)

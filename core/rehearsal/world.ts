@@ -8,9 +8,12 @@ export const STATES = ['waiting', 'walking', 'pausing', 'done', 'blocked', 'idle
 export type AgentState = (typeof STATES)[number]
 
 /** Something that happened to an agent. */
+/** What an event is; its text is for people alone. */
+export type AgentEventKind = 'appeared' | 'reached' | 'crossed' | 'blocked' | 'finished'
+
 export interface AgentEvent {
-  /** Seconds since the rehearsal began. */
   readonly t: number
+  readonly kind: AgentEventKind
   readonly text: string
 }
 
@@ -31,7 +34,7 @@ export interface Agent {
   state: AgentState
   spot: Spot | undefined
   /** Corners of the way being walked, and which comes next. */
-  way: readonly Point3[]
+  path: readonly Point3[]
   corner: number
   /** The passages on it, and the one being gone through: since when, from where. */
   uses: readonly PassageUse[]
@@ -92,6 +95,9 @@ export interface World {
   readonly legSinceS: Float64Array
 }
 
-export function say(world: World, agent: Agent, text: string): void {
-  if (agent.events.length < 2000) agent.events.push({ t: world.t, text })
+/** Events of one agent kept at most. */
+const MOST_EVENTS = 2000
+
+export function logEvent(world: World, agent: Agent, kind: AgentEventKind, text: string): void {
+  if (agent.events.length < MOST_EVENTS) agent.events.push({ t: world.t, kind, text })
 }

@@ -1,8 +1,8 @@
 import type { Level } from '@tidytrail/core/level'
 import {
-  findCuts,
-  looseParts,
-  strongParts,
+  articulationPoints,
+  weaklyConnected,
+  stronglyConnected,
   waypointGraph,
   type Cuts,
   type Parts,
@@ -142,7 +142,12 @@ function netsOf(level: Level, old: Level | undefined, before: Relations['nets'])
     else {
       const made = waypointGraph(level, { routeIds: new Set([id]) })
       const { graph } = made
-      nets.set(id, { ...made, strong: strongParts(graph), loose: looseParts(graph), cuts: findCuts(graph, made.same) })
+      nets.set(id, {
+        ...made,
+        strong: stronglyConnected(graph),
+        loose: weaklyConnected(graph),
+        cuts: articulationPoints(graph, made.same),
+      })
       same = false
     }
   }

@@ -1,7 +1,7 @@
 import { growBox, mergeBoxes, type Box2 } from '@tidytrail/core/geometry'
 import { floorsAt, terrainChanges, terrainOf, type Floor, type Terrain } from '@tidytrail/core/ground'
 import { pointerKeys, type Collection, type Level, type PatchOp } from '@tidytrail/core/level'
-import { legsOf, legWay, LegPlanner, profilesInUse } from '@tidytrail/core/network'
+import { legsOf, legPath, LegPlanner, profilesInUse } from '@tidytrail/core/network'
 import { ReachMap, reachSource, TileBuilder, type PathAnswer } from '@tidytrail/core/reach'
 import { Relating, type Relations } from './relations'
 
@@ -168,8 +168,8 @@ export class Survey {
         this.legs.delete(key)
         return undefined
       }
-      const now = legsOf(route).map((leg) => legWay(planner, route, level.waypoints, leg.from, leg.to))
-      if (before && before.length === now.length && before.every((way, i) => way === now[i])) return before
+      const now = legsOf(route).map((leg) => legPath(planner, route, level.waypoints, leg.from, leg.to))
+      if (before && before.length === now.length && before.every((path, i) => path === now[i])) return before
       this.legs.set(key, now)
       return now
     }

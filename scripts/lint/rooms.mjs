@@ -5,7 +5,18 @@
 import path from 'node:path'
 
 /** The order of the core's rooms: each may use those before it. */
-const CORE_ORDER = ['geometry', 'level', 'ground', 'reach', 'network', 'traffic', 'circuit', 'survey', 'rehearsal', 'checks']
+const CORE_ORDER = [
+  'geometry',
+  'level',
+  'ground',
+  'reach',
+  'network',
+  'traffic',
+  'circuit',
+  'survey',
+  'rehearsal',
+  'checks',
+]
 
 /** What each room may import, beside itself. A core room is named `core/<room>`. */
 const ALLOWED = new Map([

@@ -2,7 +2,7 @@ import { sketchSchema } from '@tidytrail/contract'
 import { blankLevel } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '@tidytrail/demo'
 import { describe, expect, it } from 'vitest'
-import { sketchOf } from '../src/store/sketch'
+import { sketchOf } from '../src/store/thumbnail'
 
 describe('the sketch the shelf draws', () => {
   it('holds heights, solids and routes of a level, coarsely', () => {

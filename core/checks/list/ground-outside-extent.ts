@@ -1,6 +1,6 @@
 import { boxesMeet, boxHolds, boxOf, type Point3 } from '@tidytrail/core/geometry'
 import { footprint } from '@tidytrail/core/ground'
-import { COLLECTIONS, pointsIn, spotKey, spotKeys, thingWord, type Collection } from '@tidytrail/core/level'
+import { COLLECTIONS, pointsIn, placeKey, placeKeys, thingWord, type Collection } from '@tidytrail/core/level'
 import type { Check } from '../check'
 
 const about = {
@@ -11,7 +11,7 @@ const about = {
 } as const
 
 /** Kinds of things that stand at places in space. The place of a mesh is its origin, which may be anywhere. */
-const PLACED = COLLECTIONS.filter((c) => c !== 'meshes' && spotKeys(c).length > 0)
+const PLACED = COLLECTIONS.filter((c) => c !== 'meshes' && placeKeys(c).length > 0)
 
 function outsideExtent(each: Collection): Check {
   return {
@@ -35,7 +35,7 @@ function outsideExtent(each: Collection): Check {
         args: { places: { [id]: edge } },
       }
       const message = `${name} lies outside the extent of the level.`
-      return [{ subjects: [id], at, message, ...(spotKey(each) ? { fix } : {}) }]
+      return [{ subjects: [id], at, message, ...(placeKey(each) ? { fix } : {}) }]
     },
   }
 }

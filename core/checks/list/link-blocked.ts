@@ -15,8 +15,8 @@ export const linkBlocked: Check = {
     const to = look.level.thing('waypoints', link.toId)!
     const owners = look.graph.owners(id)
     for (const profileId of new Set(owners.flatMap((r) => travellers(look, r)))) {
-      const there = look.reach.way(profileId, from.at, to.at, 'drawn')
-      const back = link.twoWay ? look.reach.way(profileId, to.at, from.at, 'drawn') : there
+      const there = look.reach.path(profileId, from.at, to.at, 'drawn')
+      const back = link.twoWay ? look.reach.path(profileId, to.at, from.at, 'drawn') : there
       if (!there || !back || (there.found && back.found)) continue
       const name = look.level.thing('profiles', profileId)!.name
       const oneWay = link.twoWay && (there.found || back.found)

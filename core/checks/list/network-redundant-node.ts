@@ -32,8 +32,8 @@ export const networkRedundantNode: Check = {
     const through = distance2(pa, waypoint.at) + distance2(waypoint.at, pb)
     if (through > distance2(pa, pb) * MOST_LONGER) return []
     for (const profileId of travellers(look, routeId)) {
-      const way = look.reach.way(profileId, pa, pb, 'drawn')
-      if (!way?.found || way.uses.length > 0) return []
+      const path = look.reach.path(profileId, pa, pb, 'drawn')
+      if (!path?.found || path.uses.length > 0) return []
     }
     const label = nodeLabel(look, id)
     return [

@@ -31,8 +31,8 @@ export const networkUnseenPlace: Check = {
         }
         const waypoint = look.level.thing('waypoints', ids[n])!
         if (waypoint.markerId === id) return []
-        const way = profileId && look.reach.way(profileId, waypoint.at, at, 'drawn')
-        if (!way || way.found) return []
+        const path = profileId && look.reach.path(profileId, waypoint.at, at, 'drawn')
+        if (!path || path.found) return []
         if (!nearest || m < nearest.m) nearest = { routeId, waypointId: ids[n], m }
       }
     }

@@ -20,8 +20,8 @@ export const reachIslands: Check = {
       const there = look.reach.island(spawner.profileId, first.at)
       if (here === undefined || there === undefined || here === there) continue
       // On two islands, but a passage may join them.
-      const way = look.reach.way(spawner.profileId, spawner.at, first.at, 'found')
-      if (!way || way.found) continue
+      const path = look.reach.path(spawner.profileId, spawner.at, first.at, 'found')
+      if (!path || path.found) continue
       const map = look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M)!
       const area = (n: number) => `${Math.round(map.islands.list[n].areaM2)} m²`
       return [

@@ -25,14 +25,14 @@ export const reachNarrow: Check = {
       const profile = look.level.thing('profiles', profileId)!
       if (bodyOf(profile.medium).flies) continue
       const wantedM = 2 * profile.radiusM + MARGIN_M
-      const ways = look.reach.legs(profileId, id)
+      const paths = look.reach.legs(profileId, id)
       for (const [n, leg] of legsOf(route).entries()) {
-        const way = ways?.[n]
-        if (!way?.found) continue
-        const lowM = Math.min(...way.line.map((p) => p[2]))
-        const near = look.ground.solidsIn(boxOf(way.line, wantedM)).filter((s) => s.topM > lowM + profile.stepM)
+        const path = paths?.[n]
+        if (!path?.found) continue
+        const lowM = Math.min(...path.line.map((p) => p[2]))
+        const near = look.ground.solidsIn(boxOf(path.line, wantedM)).filter((s) => s.topM > lowM + profile.stepM)
         if (near.length < 2) continue
-        const squeeze = narrowest(way.line, near, profile, wantedM)
+        const squeeze = narrowest(path.line, near, profile, wantedM)
         if (!squeeze) continue
         return [
           {

@@ -21,8 +21,8 @@ export const reachPassageBeyond: Check = {
     if (refused.length === 0 || (!named && refused.length < users.length)) return []
     const oneWay = { ...passage, twoWay: false }
     const back = { ...oneWay, from: passage.to, to: passage.from }
-    const able = (way: typeof oneWay) =>
-      refused.every((r) => !beyondProfile(way, look.level.thing('profiles', r.profileId)!))
+    const able = (path: typeof oneWay) =>
+      refused.every((r) => !beyondProfile(path, look.level.thing('profiles', r.profileId)!))
     const turned = able(oneWay)
       ? { twoWay: false }
       : able(back)

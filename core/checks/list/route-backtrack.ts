@@ -19,13 +19,13 @@ export const routeBacktrack: Check = {
     const n = places.length
     const round = route.travel === 'round' && n > 2
     const [profileId] = travellers(look, id)
-    const ways = profileId ? look.reach.legs(profileId, id) : undefined
+    const paths = profileId ? look.reach.legs(profileId, id) : undefined
     for (let i = round ? 0 : 1; i < (round ? n : n - 1); i++) {
       const stopId = route.order[i]
       const [before, at, after] = [places[(i + n - 1) % n], places[i], places[(i + 1) % n]]
       if (saysSomething(route.stops[stopId]) || turnRad(before, at, after) < SHARP_RAD) continue
       // What is found may come and go another way than the straight line.
-      const [came, goes] = [ways?.[(i + n - 1) % n], ways?.[i]]
+      const [came, goes] = [paths?.[(i + n - 1) % n], paths?.[i]]
       if (route.legs === 'found' && came?.found && goes?.found) {
         if (turnRad(came.line[came.line.length - 2], at, goes.line[1]) < SHARP_RAD) continue
       }

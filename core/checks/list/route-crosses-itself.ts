@@ -19,7 +19,7 @@ export const routeCrossesItself: Check = {
     const places = stopPlaces(look, route)
     const legs = legsOf(route)
     const [profileId] = travellers(look, id)
-    const ways = profileId ? look.reach.legs(profileId, id) : undefined
+    const paths = profileId ? look.reach.legs(profileId, id) : undefined
     for (let i = 0; i < legs.length; i++) {
       for (let j = i + 2; j < legs.length; j++) {
         if (i === 0 && legs[j].to === legs[0].from) continue
@@ -29,7 +29,7 @@ export const routeCrossesItself: Check = {
         const apart = Math.min(Math.max(a[2], b[2]) - Math.min(c[2], d[2]), Math.max(c[2], d[2]) - Math.min(a[2], b[2]))
         if (apart < -1.5 || !segmentsMeet(a, b, c, d)) continue
         // What is found may go round one another.
-        const [one, other] = [ways?.[i], ways?.[j]]
+        const [one, other] = [paths?.[i], paths?.[j]]
         if (route.legs === 'found' && one?.found && other?.found && !linesMeet(one.line, other.line)) continue
         const span = turn(a, b, c) - turn(a, b, d)
         const at = span === 0 ? c : mix3(c, d, turn(a, b, c) / span)

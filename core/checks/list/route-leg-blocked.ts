@@ -18,19 +18,19 @@ export const routeLegBlocked: Check = {
     const profiles = travellers(look, id)
     const places = route.order.map((s) => look.level.thing('waypoints', route.stops[s].waypointId)!)
     const legs = legsOf(route)
-    const ways = new Map(profiles.map((p) => [p, look.reach.legs(p, id)]))
+    const paths = new Map(profiles.map((p) => [p, look.reach.legs(p, id)]))
     for (const [n, leg] of legs.entries()) {
       const fromId = route.stops[route.order[leg.from]].waypointId
       const toId = route.stops[route.order[leg.to]].waypointId
       const from = places[leg.from]
       const to = places[leg.to]
       for (const profileId of profiles) {
-        const way = ways.get(profileId)?.[n]
+        const path = paths.get(profileId)?.[n]
         // Ends out of reach are findings of their own.
-        if (!way || way.found || way.why !== 'apart') continue
+        if (!path || path.found || path.why !== 'apart') continue
         const map = look.reach.map(profileId, to.at, 0)!
         const name = look.level.thing('profiles', profileId)!.name
-        const stopsAt = way.stopsAt ?? mix3(from.at, to.at, 0.5)
+        const stopsAt = path.stopsAt ?? mix3(from.at, to.at, 0.5)
         const label = `leg ${leg.from + 1} to ${leg.to + 1} of ${route.name}`
         const a = look.reach.island(profileId, from.at)
         const b = look.reach.island(profileId, to.at)

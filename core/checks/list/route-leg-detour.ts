@@ -21,21 +21,21 @@ export const routeLegDetour: Check = {
     if (route.kind === 'network' || route.legs !== 'found') return []
     const places = stopPlaces(look, route)
     for (const profileId of travellers(look, id)) {
-      const ways = look.reach.legs(profileId, id)
+      const paths = look.reach.legs(profileId, id)
       for (const [n, { from, to }] of legsOf(route).entries()) {
-        const way = ways?.[n]
+        const path = paths?.[n]
         const straightM = distance2(places[from], places[to])
-        if (!way?.found || way.lengthM < straightM * MOST_TIMES + AND_M || way.uses.length > 0) continue
+        if (!path?.found || path.lengthM < straightM * MOST_TIMES + AND_M || path.uses.length > 0) continue
         const [a, b] = [places[from], places[to]]
         const off = (p: readonly number[]) => distanceToSegment(p[0], p[1], a[0], a[1], b[0], b[1])
-        const corner = way.line.slice(1, -1).reduce((best, p) => (off(p) > off(best) ? p : best), way.line[0])
+        const corner = path.line.slice(1, -1).reduce((best, p) => (off(p) > off(best) ? p : best), path.line[0])
         const at: [number, number, number] = [toMillimetre(corner[0]), toMillimetre(corner[1]), toMillimetre(corner[2])]
         const [fromStop, toStop] = [route.order[from], route.order[to]]
         return [
           {
             subjects: [id, route.stops[fromStop].waypointId, route.stops[toStop].waypointId],
             at,
-            message: `Leg ${from + 1} to ${to + 1} of ${route.name} goes ${metres(way.lengthM)} round what is ${metres(straightM)} away.`,
+            message: `Leg ${from + 1} to ${to + 1} of ${route.name} goes ${metres(path.lengthM)} round what is ${metres(straightM)} away.`,
             ...(off(corner) > 1
               ? {
                   fix: {

@@ -24,17 +24,17 @@ export const routeSteep: Check = {
       const profile = look.level.thing('profiles', profileId)
       if (!profile || !bodyOf(profile.medium).stands) continue
       const most = exact.tan(Math.min(profile.maxSlopeRad, 1.5)) * SHARE
-      const ways = look.reach.legs(profileId, id)
+      const paths = look.reach.legs(profileId, id)
       for (const [n, { from, to }] of legsOf(route).entries()) {
-        const way = ways?.[n]
-        if (!way?.found) continue
-        const line = look.reach.heightsAlong(profileId, way, OVER_M)
+        const path = paths?.[n]
+        if (!path?.found) continue
+        const line = look.reach.heightsAlong(profileId, path, OVER_M)
         for (let i = 1; i < line.length; i++) {
           const run = distance2(line[i - 1], line[i])
           const rise = Math.abs(line[i][2] - line[i - 1][2])
           // A step up is climbed, not walked; passages have no slope.
           if (run < OVER_M / 2 || rise <= profile.stepM || rise / run < most) continue
-          if (way.uses.length > 0 && run > 0 && rise / run > 4) continue
+          if (path.uses.length > 0 && run > 0 && rise / run > 4) continue
           const slope = degrees(exact.atan2(rise, run))
           return [
             {

@@ -1,5 +1,5 @@
 import { boxOf, growBox, type Point3 } from '@tidytrail/core/geometry'
-import { profileAlong } from '@tidytrail/core/network'
+import { elevationAlong } from '@tidytrail/core/network'
 import { catchEnd, type CaughtEnd, type FoundPath, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
 import type { Notes } from './notes'
 
@@ -42,8 +42,8 @@ export class LookAtReach {
     })
   }
 
-  way(profileId: string, from: Point3, to: Point3, legs: 'found' | 'drawn'): PathAnswer | undefined {
-    return this.notes.note('reach', (v) => v.plannerFor(profileId)?.way(from, to, legs))
+  path(profileId: string, from: Point3, to: Point3, legs: 'found' | 'drawn'): PathAnswer | undefined {
+    return this.notes.note('reach', (v) => v.plannerFor(profileId)?.path(from, to, legs))
   }
 
   /** The ways of all legs of a route, in order; undefined while the profile has no reach map. */
@@ -52,9 +52,9 @@ export class LookAtReach {
   }
 
   /** The floors walked on along a way, about every so many metres. */
-  heightsAlong(profileId: string, way: FoundPath, everyM: number): readonly Point3[] {
-    this.notes.noteBox(boxOf(way.line, everyM))
+  heightsAlong(profileId: string, path: FoundPath, everyM: number): readonly Point3[] {
+    this.notes.noteBox(boxOf(path.line, everyM))
     const map = this.notes.view.plannerFor(profileId)?.map
-    return map ? profileAlong(map, way.line, everyM, way.uses) : way.line
+    return map ? elevationAlong(map, path.line, everyM, path.uses) : path.line
   }
 }

@@ -1,10 +1,10 @@
 import { defineChanges, defineEdit } from '../edit'
 import { collectionOf } from '../kinds/collections'
-import { rolesIn, spotKey } from '../places'
+import { rolesIn, placeKey } from '../places'
 import type { Ground } from '../schema'
 
 /** Give the ground other heights altogether; null makes it level. */
-export const layHeights = defineEdit<{ heights: Ground['heights']; label?: string }>(
+export const setHeights = defineEdit<{ heights: Ground['heights']; label?: string }>(
   (_level, { label }) => label ?? 'Lay out heights',
   (draft, { heights }) => {
     draft.ground.heights = heights
@@ -34,7 +34,7 @@ export const settleThings = defineChanges<{ heights: Readonly<Record<string, num
     for (const [id, z] of Object.entries(heights)) {
       const collection = collectionOf(base, id)
       if (!collection) continue
-      const spot = spotKey(collection)
+      const spot = placeKey(collection)
       if (spot) {
         const [x, y] = (base[collection][id] as unknown as Record<string, number[]>)[spot]
         changes.set([collection, id, spot], [x, y, z])

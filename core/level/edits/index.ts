@@ -1,4 +1,4 @@
-export * from './cast'
+export * from './assign-route'
 export * from './ground'
 export * from './level'
 export * from './link'

@@ -1,7 +1,7 @@
 import { toMillimetre } from '@tidytrail/core/geometry'
 import { defineChanges } from '../edit'
 import { collectionOf } from '../kinds/collections'
-import { spotKey } from '../places'
+import { placeKey } from '../places'
 
 export type Place = [x: number, y: number, z: number]
 
@@ -20,7 +20,7 @@ export const movePlaces = defineChanges<{ places: Readonly<Record<string, readon
   (changes, { places }, base) => {
     for (const [id, at] of Object.entries(places)) {
       const collection = collectionOf(base, id)
-      const key = collection && spotKey(collection)
+      const key = collection && placeKey(collection)
       if (key) changes.set([collection, id, key], roundPlace(at))
     }
   },

@@ -1,7 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { chance } from '@tidytrail/core/testing'
-import { findCuts, looseParts, makeGraph, pruneLinks, ShortestPaths, spread, strongParts, type Graph } from '.'
+import {
+  articulationPoints,
+  weaklyConnected,
+  makeGraph,
+  pruneLinks,
+  ShortestPaths,
+  dijkstra,
+  stronglyConnected,
+  type Graph,
+} from '.'
 
 /** A random directed graph with places; costs at least the straight distance, some edges doubled. */
 const graphs = fc
@@ -40,17 +49,17 @@ describe('shortest ways', () => {
         if (landmarks > 0) finder.prepare(landmarks)
         const slow = allCosts(n, from, to, cost)
         for (let a = 0; a < n; a++) {
-          expect([...spread(graph, [a]).cost].map((c) => +c.toFixed(6))).toEqual(slow[a].map((c) => +c.toFixed(6)))
+          expect([...dijkstra(graph, [a]).cost].map((c) => +c.toFixed(6))).toEqual(slow[a].map((c) => +c.toFixed(6)))
           for (let b = 0; b < n; b++) {
-            const way = finder.find(a, b)
-            if (!way) {
+            const path = finder.find(a, b)
+            if (!path) {
               expect(slow[a][b]).toBe(Infinity)
               continue
             }
-            expect(way.cost).toBeCloseTo(slow[a][b], 9)
-            expect([way.nodes[0], way.nodes.at(-1)]).toEqual([a, b])
-            way.edges.forEach((e, k) => expect([from[e], to[e]]).toEqual([way.nodes[k], way.nodes[k + 1]]))
-            expect(way.edges.reduce((sum, e) => sum + cost[e], 0)).toBeCloseTo(way.cost, 9)
+            expect(path.cost).toBeCloseTo(slow[a][b], 9)
+            expect([path.nodes[0], path.nodes.at(-1)]).toEqual([a, b])
+            path.edges.forEach((e, k) => expect([from[e], to[e]]).toEqual([path.nodes[k], path.nodes[k + 1]]))
+            expect(path.edges.reduce((sum, e) => sum + cost[e], 0)).toBeCloseTo(path.cost, 9)
           }
         }
       }),
@@ -111,8 +120,8 @@ describe('parts', () => {
     fc.assert(
       fc.property(graphs, ({ n, from, to, cost, graph }) => {
         const d = allCosts(n, from, to, cost)
-        const strong = strongParts(graph)
-        const loose = looseParts(graph)
+        const strong = stronglyConnected(graph)
+        const loose = weaklyConnected(graph)
         for (let a = 0; a < n; a++)
           for (let b = 0; b < n; b++)
             expect(strong.of[a] === strong.of[b]).toBe(d[a][b] < Infinity && d[b][a] < Infinity)
@@ -129,7 +138,7 @@ describe('parts', () => {
     fc.assert(
       fc.property(graphs, ({ n, from, to, graph }) => {
         const whole = pieces(n, from, to)
-        const cuts = findCuts(graph)
+        const cuts = articulationPoints(graph)
         const alone = (v: number) => from.every((a, k) => (a !== v && to[k] !== v) || a === to[k])
         for (let v = 0; v < n; v++)
           expect(cuts.nodes.includes(v)).toBe(pieces(n, from, to, v) > whole - (alone(v) ? 1 : 0))
@@ -142,9 +151,9 @@ describe('parts', () => {
     const n = 100_000
     const from = Array.from({ length: n - 1 }, (_, k) => k)
     const graph: Graph = makeGraph({ nodeCount: n, from, to: from.map((k) => k + 1), cost: from.map(() => 1) })
-    expect(strongParts(graph).sizes).toHaveLength(n)
-    expect(looseParts(graph).sizes).toEqual([n])
-    expect(findCuts(graph).bridges).toHaveLength(n - 1)
+    expect(stronglyConnected(graph).sizes).toHaveLength(n)
+    expect(weaklyConnected(graph).sizes).toEqual([n])
+    expect(articulationPoints(graph).bridges).toHaveLength(n - 1)
   })
 })
 

@@ -11,7 +11,7 @@ export interface Parts {
  * Strongly connected parts: within one, every node can be reached from every other (Tarjan 1972), walked without
  * recursion so that long chains do no harm.
  */
-export function strongParts({ nodeCount, first, to }: Graph): Parts {
+export function stronglyConnected({ nodeCount, first, to }: Graph): Parts {
   const index = new Uint32Array(nodeCount)
   const low = new Uint32Array(nodeCount)
   const part = new Uint32Array(nodeCount)
@@ -58,7 +58,7 @@ export function strongParts({ nodeCount, first, to }: Graph): Parts {
 }
 
 /** Parts that hang together when direction does not matter. */
-export function looseParts({ nodeCount, first, to }: Graph): Parts {
+export function weaklyConnected({ nodeCount, first, to }: Graph): Parts {
   const root = Uint32Array.from({ length: nodeCount }, (_, n) => n)
   const find = (n: number): number => {
     while (root[n] !== n) n = root[n] = root[root[n]]
@@ -106,7 +106,7 @@ export interface Cuts {
  * Cut nodes and bridges (Hopcroft and Tarjan 1973), walked without recursion.
  * @param same edges given under these numbers are one and the same both ways; by default each is one of its own
  */
-export function findCuts(graph: Graph, same: (given: number) => number = (e) => e): Cuts {
+export function articulationPoints(graph: Graph, same: (given: number) => number = (e) => e): Cuts {
   const { nodeCount, edgeCount, first, to, given } = graph
   // Undirected rows: every edge at both its ends, each pair of ways once.
   const degree = new Uint32Array(nodeCount + 1)

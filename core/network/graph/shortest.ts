@@ -1,6 +1,6 @@
 import { reversed, type Graph } from './graph'
 import { NodeHeap } from './heap'
-import { spread } from './spread'
+import { dijkstra } from './dijkstra'
 
 export interface ShortestWay {
   /** The nodes from start to end, both among them. */
@@ -14,7 +14,7 @@ export interface ShortestWay {
 const LOOKED_AT = 4
 
 /**
- * Shortest ways over one graph: A* (Hart, Nilsson and Raphael 1968) with the straight distance as its hope or, once
+ * Shortest ways over one graph: A* (Hart, Nilsson and Raphael 1968) with the straight distance as its heuristic or, once
  * prepared, with distances from and to landmarks and the triangle inequality (Goldberg and Harrelson 2005). What is
  * found is always a shortest way. One finder serves one graph; a search allocates nothing but its answer.
  */
@@ -26,7 +26,7 @@ export class ShortestPaths {
   private readonly met: Uint32Array
   private readonly heap: NodeHeap
   private search = 0
-  /** Least that an edge costs for each metre between its ends: what makes the straight distance a safe hope. */
+  /** Least that an edge costs for each metre between its ends: what makes the straight distance an admissible heuristic. */
   private readonly perMetre: number
   /** Costs from and to each landmark, a row of all nodes each. */
   private landmarks: { from: Float64Array; to: Float64Array }[] = []
@@ -51,10 +51,10 @@ export class ShortestPaths {
     this.landmarks = []
     if (graph.nodeCount === 0) return
     const nearest = new Float64Array(graph.nodeCount).fill(Infinity)
-    let next = farthest(spread(graph, [0]).cost)
+    let next = farthest(dijkstra(graph, [0]).cost)
     for (let k = 0; k < Math.min(count, graph.nodeCount); k++) {
-      const from = spread(graph, [next]).cost
-      this.landmarks.push({ from, to: spread(back, [next]).cost })
+      const from = dijkstra(graph, [next]).cost
+      this.landmarks.push({ from, to: dijkstra(back, [next]).cost })
       for (let n = 0; n < nearest.length; n++) nearest[n] = Math.min(nearest[n], from[n])
       next = farthest(nearest)
     }
@@ -73,7 +73,7 @@ export class ShortestPaths {
     cost[from] = 0
     by[from] = before[from] = -1
     met[from] = search
-    heap.push(from, this.hope(from, to))
+    heap.push(from, this.heuristic(from, to))
     while (heap.size > 0) {
       const n = heap.pop()
       this.settled++
@@ -87,14 +87,14 @@ export class ShortestPaths {
         cost[m] = c
         by[m] = e
         before[m] = n
-        heap.push(m, c + this.hope(m, to))
+        heap.push(m, c + this.heuristic(m, to))
       }
     }
     return undefined
   }
 
   /** A bound below what it costs from a node to the end. */
-  private hope(node: number, to: number): number {
+  private heuristic(node: number, to: number): number {
     const { active, graph, perMetre } = this
     let best = 0
     if (active.length > 0) {
@@ -112,7 +112,7 @@ export class ShortestPaths {
     const { xy } = graph
     const dx = xy[2 * node] - xy[2 * to]
     const dy = xy[2 * node + 1] - xy[2 * to + 1]
-    // A hair less, so that rounding never makes the hope too high.
+    // A hair less, so that rounding never makes it inadmissible.
     return perMetre * Math.sqrt(dx * dx + dy * dy) * (1 - 1e-12)
   }
 

@@ -24,10 +24,10 @@ describe('a sweep', () => {
   it.each(['lanes', 'rings'] as const)('in %s sees all of any area from its way', (how) => {
     fc.assert(
       fc.property(star, fc.double({ min: 2, max: 9, noNaN: true }), (ring, seesM) => {
-        const way = sweepArea({ ring, seesM, how })
+        const path = sweepArea({ ring, seesM, how })
         for (let x = -40; x <= 40; x += 1.9)
           for (let y = -40; y <= 40; y += 1.9) {
-            if (ringHolds(ring, x, y)) expect(distanceToLine(way, x, y)).toBeLessThanOrEqual(seesM)
+            if (ringHolds(ring, x, y)) expect(distanceToLine(path, x, y)).toBeLessThanOrEqual(seesM)
           }
       }),
       { numRuns: 25 },
@@ -35,7 +35,7 @@ describe('a sweep', () => {
   })
 
   it('runs along the longest side, and is about as long as the area over what is seen at once', () => {
-    const way = sweepArea({
+    const path = sweepArea({
       ring: [
         [0, 0],
         [60, 0],
@@ -45,7 +45,7 @@ describe('a sweep', () => {
       seesM: 5,
       how: 'lanes',
     })
-    expect(way).toEqual([
+    expect(path).toEqual([
       [2.03125, 10 / 3],
       [57.96875, 10 / 3],
       [57.96875, 10],

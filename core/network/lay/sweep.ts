@@ -31,8 +31,8 @@ export function sweepArea({ ring, seesM, how, angleRad }: SweepOptions): Point2[
   if (samples > MOST_PLACES * FINER * FINER * 4)
     throw new RangeError(`seeing only ${seesM} m this area would take far more than ${MOST_PLACES} places`)
   const sureM = seesM * SURE
-  const way = how === 'lanes' ? lanes(ring, sureM, angleRad ?? longestSide(ring)) : rings(ring, sureM)
-  return fillIn(ring, sureM, seesM / FINER, way.length > 0 ? way : [ring[0]])
+  const path = how === 'lanes' ? lanes(ring, sureM, angleRad ?? longestSide(ring)) : rings(ring, sureM)
+  return fillIn(ring, sureM, seesM / FINER, path.length > 0 ? path : [ring[0]])
 }
 
 function longestSide(ring: readonly Point2[]): number {
@@ -99,8 +99,8 @@ function tooMany(places: readonly unknown[]): void {
 }
 
 /** Adds turns there and back to a way until all of the area is seen from it. */
-function fillIn(ring: readonly Point2[], seesM: number, step: number, way: Point2[]): Point2[] {
-  const out = [...way]
+function fillIn(ring: readonly Point2[], seesM: number, step: number, path: Point2[]): Point2[] {
+  const out = [...path]
   const look = (x: number, y: number) => {
     let nearest = Infinity
     let leg = 0

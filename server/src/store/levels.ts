@@ -18,7 +18,7 @@ import { AssetStore } from './assets'
 import type { Database } from './database'
 import { HeldLevels, type Held, type Kept } from './held'
 import type { LevelRow } from './models'
-import { sketchOf } from './sketch'
+import { sketchOf } from './thumbnail'
 
 /** Saves of one level that go into the database together, at most. */
 const MOST_TOGETHER = 64

@@ -84,9 +84,9 @@ vi.mock('./outbox', () => ({
   listAside: async () => [...outbox.aside.values()],
 }))
 
-const { Keeper } = await import('./autosave')
+const { Autosave } = await import('./autosave')
 
-/** A tab: a keeper, and the level as the tab shows it. */
+/** A tab: a autosave, and the level as the tab shows it. */
 async function tab() {
   const told = {
     level: undefined as unknown as Level,
@@ -97,7 +97,7 @@ async function tab() {
     overtaken: [] as PatchOp[],
     busy: false,
   }
-  const keeper = new Keeper('lv_test', {
+  const autosave = new Autosave('lv_test', {
     state: (state) => told.states.push(state),
     others: (ops, why) => {
       told.level = applyPatch(told.level, ops)
@@ -113,12 +113,12 @@ async function tab() {
     said: (text) => told.said.push(text),
     busy: () => told.busy,
   })
-  told.level = await keeper.open()
+  told.level = await autosave.open()
   const edit = (ops: PatchOp[], label = 'Edit') => {
     told.level = applyPatch(told.level, ops)
-    keeper.add(copyOf(ops), label)
+    autosave.add(copyOf(ops), label)
   }
-  return { keeper, told, edit }
+  return { autosave, told, edit }
 }
 const rename = (name: string) => renameLevel.apply(blankLevel('x'), { name }).patch
 const note = (text: string): PatchOp[] => [{ op: 'replace', path: '/note', value: text }]
@@ -146,7 +146,7 @@ afterEach(() => vi.useRealTimers())
 
 describe('the keeper', () => {
   it('gathers edits made in a moment into one save, in order', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     edit(rename('One'))
     edit(note('two'))
     expect([...outbox.batches.values()].flatMap((b) => b.ops)).toHaveLength(2)
@@ -155,11 +155,11 @@ describe('the keeper', () => {
     expect(server.level).toMatchObject({ name: 'One', note: 'two' })
     expect(outbox.batches.size).toBe(0)
     expect(told.states.at(-1)).toBe('kept')
-    keeper.close()
+    autosave.close()
   })
 
   it('holds edits while the server is away, and sends each of them once when it is back', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     server.down = true
     edit(rename('Offline'))
     await settle()
@@ -171,11 +171,11 @@ describe('the keeper', () => {
     await settle(20_000)
     expect(server.level).toMatchObject({ name: 'Offline', note: 'still offline' })
     expect(told.states.at(-1)).toBe('kept')
-    keeper.close()
+    autosave.close()
   })
 
   it('says when the server has no room, and goes on by itself once it has', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     server.full = true
     edit(rename('Full'))
     await settle()
@@ -183,11 +183,11 @@ describe('the keeper', () => {
     server.full = false
     await settle(20_000)
     expect(server.level.name).toBe('Full')
-    keeper.close()
+    autosave.close()
   })
 
   it('waits when the level was deleted elsewhere, and goes on when it is back', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     server.gone = true
     edit(rename('Back'))
     await settle()
@@ -195,21 +195,21 @@ describe('the keeper', () => {
     server.gone = false
     await settle(20_000)
     expect(server.level.name).toBe('Back')
-    keeper.close()
+    autosave.close()
   })
 
   it('does not save twice when only the answer was lost', async () => {
-    const { keeper, edit } = await tab()
+    const { autosave, edit } = await tab()
     server.loseAnswers = 1
     edit(rename('Once'))
     await settle(5_000)
     expect(server.saves).toBe(2)
     expect(server.revisions).toHaveLength(1)
-    keeper.close()
+    autosave.close()
   })
 
   it('never adds to a batch that was sent, though its answer was lost', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     server.loseAnswers = 1
     edit(rename('First'))
     await settle(300)
@@ -220,11 +220,11 @@ describe('the keeper', () => {
     // "Kept" means that it is there.
     expect(server.level).toMatchObject({ name: 'First', note: 'second' })
     expect(told.level).toEqual(server.level)
-    keeper.close()
+    autosave.close()
   })
 
   it('takes in what others had changed before a save whose answer was lost', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     elsewhere(note('theirs'))
     server.loseAnswers = 1
     edit(rename('Mine'))
@@ -236,11 +236,11 @@ describe('the keeper', () => {
     edit(note('mine'))
     await settle()
     expect(told.conflict).toEqual([{ path: '/note', mine: 'mine', theirs: 'theirs again' }])
-    keeper.close()
+    autosave.close()
   })
 
   it('knows its own changes again when it only hears of them later', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     elsewhere(note('theirs'))
     server.loseAnswers = 1
     edit(rename('Mine'))
@@ -250,27 +250,27 @@ describe('the keeper', () => {
     expect(told.conflict).toBeUndefined()
     expect(server.level).toMatchObject({ name: 'Mine too', note: 'theirs' })
     expect(told.level).toEqual(server.level)
-    keeper.close()
+    autosave.close()
   })
 
   it('looks once more when others change the same again while somebody decides', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     elsewhere(rename('Theirs'))
     edit(rename('Mine'))
     await settle()
     elsewhere(rename('Theirs again'))
-    await keeper.resolve('mine')
+    await autosave.resolve('mine')
     await settle()
     expect(server.level.name).toBe('Theirs again')
     expect(told.conflict?.at(-1)).toMatchObject({ theirs: 'Theirs again' })
-    await keeper.resolve('mine')
+    await autosave.resolve('mine')
     await settle()
     expect(server.level.name).toBe('Mine')
-    keeper.close()
+    autosave.close()
   })
 
   it('takes in what others changed when it is something else, with its own save', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     elsewhere(note('theirs'))
     edit(rename('Mine'))
     await settle()
@@ -280,7 +280,7 @@ describe('the keeper', () => {
     expect(told.said.at(-1)).toBe('Changes made elsewhere were taken in.')
     expect(told.overtaken.map((o) => o.path)).toEqual(['/note'])
     expect(told.conflict).toBeUndefined()
-    keeper.close()
+    autosave.close()
   })
 
   it('asks when both changed the same, with both values, overwrites nothing, and does as it is told', async () => {
@@ -289,7 +289,7 @@ describe('the keeper', () => {
       ['theirs', 'Theirs'],
     ] as const) {
       Object.assign(server, { level: blankLevel('Kept'), revisions: [] })
-      const { keeper, told, edit } = await tab()
+      const { autosave, told, edit } = await tab()
       elsewhere(rename('Theirs'))
       edit(rename('Mine'))
       await settle()
@@ -299,20 +299,20 @@ describe('the keeper', () => {
       edit(note('meanwhile'))
       await settle()
       expect(server.level.note).toBe('')
-      await keeper.resolve(how)
+      await autosave.resolve(how)
       await settle()
       expect(told.conflict).toBeUndefined()
       expect(server.level).toMatchObject({ name, note: 'meanwhile' })
       expect(told.level).toEqual(server.level)
       expect(told.states.at(-1)).toBe('kept')
-      keeper.close()
+      autosave.close()
     }
   })
 
   it('asks too when what it refers to was taken out, instead of showing a level that hangs together no more', async () => {
     const point = { name: '', at: [0, 0, 0] as [number, number, number], liftM: 0, markerId: null, tags: [] }
     server.level = { ...blankLevel('Kept'), waypoints: { wp_a: point, wp_b: point } }
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     elsewhere([{ op: 'remove', path: '/waypoints/wp_b' }])
     edit([
       {
@@ -323,28 +323,28 @@ describe('the keeper', () => {
     ])
     await settle()
     expect(told.conflict).toEqual([{ path: '/links/ln_a/toId', mine: 'wp_b', theirs: undefined }])
-    await keeper.resolve('theirs')
+    await autosave.resolve('theirs')
     expect(told.level.links).toEqual({})
-    keeper.close()
+    autosave.close()
   })
 
   it('leaves the level alone under the hand, and takes in what came when the hand is free', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     edit(rename('Mine'))
     told.busy = true
     elsewhere(note('theirs'))
     await settle()
     expect(told.level.note).toBe('')
     told.busy = false
-    keeper.free()
+    autosave.free()
     await settle()
     expect(told.level).toEqual(server.level)
     expect(server.level).toMatchObject({ name: 'Mine', note: 'theirs' })
-    keeper.close()
+    autosave.close()
   })
 
   it('sets aside what the server does not take, takes it out of the level, and keeps what came after', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     edit(note('forbidden'), 'Change the note')
     await settle()
     edit(rename('Later'))
@@ -355,19 +355,19 @@ describe('the keeper', () => {
     expect(told.level).toEqual(server.level)
     expect(told.states.at(-1)).toBe('kept')
     // It is still there after a reload, and is gone when it is let go.
-    keeper.close()
+    autosave.close()
     const again = await tab()
     expect(again.told.aside).toHaveLength(1)
-    await again.keeper.letGo(again.told.aside[0].id)
+    await again.autosave.letGo(again.told.aside[0].id)
     expect(outbox.aside.size).toBe(0)
-    again.keeper.close()
+    again.autosave.close()
   })
 
   it('sends what was set aside once more when asked to, and forgets it when it was done otherwise', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     edit(note('forbidden'))
     await settle()
-    await keeper.retry(told.aside[0].id, told.level)
+    await autosave.retry(told.aside[0].id, told.level)
     expect(told.level.note).toBe('forbidden')
     await settle()
     expect(told.aside).toHaveLength(1)
@@ -376,11 +376,11 @@ describe('the keeper', () => {
     await settle()
     expect(told.aside).toEqual([])
     expect(server.level.note).toBe('allowed')
-    keeper.close()
+    autosave.close()
   })
 
   it('sets aside what builds on a refused change as well', async () => {
-    const { keeper, told, edit } = await tab()
+    const { autosave, told, edit } = await tab()
     server.down = true
     edit([
       { op: 'add', path: '/markers/mk_a', value: { name: 'forbidden' } },
@@ -395,41 +395,41 @@ describe('the keeper', () => {
     expect(told.aside.length).toBeGreaterThanOrEqual(2)
     expect(server.level.markers).toEqual({})
     expect(told.level).toEqual(server.level)
-    keeper.close()
+    autosave.close()
   })
 
   it('puts what an earlier tab left on top when it opens, but not what had arrived', async () => {
     elsewhere(note('arrived'), 'batch-arrived')
     outbox.leftovers = [batch('batch-arrived', note('arrived')), batch('batch-left', rename('Left behind'))]
-    const { keeper, told } = await tab()
+    const { autosave, told } = await tab()
     expect(told.level).toMatchObject({ name: 'Left behind', note: 'arrived' })
     expect(told.said[0]).toContain('are back')
     await settle()
     expect(server.revisions).toHaveLength(2)
-    keeper.close()
+    autosave.close()
   })
 
   it('does not take what an earlier tab left for a quarrel with what had arrived of it', async () => {
     elsewhere(rename('First'), 'batch-arrived')
     outbox.leftovers = [batch('batch-arrived', rename('First')), batch('batch-left', rename('Second'))]
-    const { keeper, told } = await tab()
+    const { autosave, told } = await tab()
     expect(told.conflict).toBeUndefined()
     await settle()
     expect(server.level.name).toBe('Second')
-    keeper.close()
+    autosave.close()
   })
 
   it('asks about what an earlier tab left when others have changed the same since', async () => {
     elsewhere(rename('Theirs'))
     outbox.leftovers = [batch('batch-left', rename('Left behind'))]
-    const { keeper, told } = await tab()
+    const { autosave, told } = await tab()
     expect(told.conflict).toEqual([{ path: '/name', mine: 'Left behind', theirs: 'Theirs' }])
     await settle()
     expect(server.level.name).toBe('Theirs')
-    await keeper.resolve('mine')
+    await autosave.resolve('mine')
     await settle()
     expect(server.level.name).toBe('Left behind')
-    keeper.close()
+    autosave.close()
   })
 
   it('sets leftovers aside that no longer fit, and opens the level all the same', async () => {
@@ -438,10 +438,10 @@ describe('the keeper', () => {
       { places: { wp_a: [1, 1, 1] } },
     ).patch
     outbox.leftovers = [batch('batch-misfit', gone)]
-    const { keeper, told } = await tab()
+    const { autosave, told } = await tab()
     expect(told.level.name).toBe('Kept')
     expect(told.aside).toMatchObject([{ why: expect.stringContaining('no longer fits') }])
-    keeper.close()
+    autosave.close()
   })
 
   it('whatever fails and whoever writes, in the end shows what the server has, with every edit that was kept in it once', async () => {
@@ -467,12 +467,12 @@ describe('the keeper', () => {
           made.add(value)
           tabs[who].edit([{ op: 'replace', path: `/markers/mk_${what}/name`, value }])
           await settle(ms)
-          for (const t of tabs) if (t.told.conflict) await t.keeper.resolve(k % 2 ? 'mine' : 'theirs').catch(() => {})
+          for (const t of tabs) if (t.told.conflict) await t.autosave.resolve(k % 2 ? 'mine' : 'theirs').catch(() => {})
         }
         Object.assign(server, { down: false, full: false, loseAnswers: 0 })
         for (let round = 0; round < 8; round++) {
           await settle(20_000)
-          for (const t of tabs) if (t.told.conflict) await t.keeper.resolve('mine')
+          for (const t of tabs) if (t.told.conflict) await t.autosave.resolve('mine')
         }
         // A last edit of each brings it up to date with the others.
         for (const [k, t] of tabs.entries()) {
@@ -488,14 +488,14 @@ describe('the keeper', () => {
         for (const t of tabs.slice(0, 2)) {
           t.edit(note(`${Math.random()}`))
           await settle(5_000)
-          if (t.told.conflict) await t.keeper.resolve('mine')
+          if (t.told.conflict) await t.autosave.resolve('mine')
           await settle(5_000)
           expect(t.told.level).toEqual(server.level)
         }
         expect(outbox.batches.size).toBe(0)
         expect(new Set(server.revisions.map((r) => r.editId)).size).toBe(server.revisions.length)
         for (const m of Object.values(server.level.markers)) if (m.name !== '') expect(made).toContain(m.name)
-        for (const t of tabs) t.keeper.close()
+        for (const t of tabs) t.autosave.close()
         vi.useRealTimers()
       }),
       { numRuns: 60 },

@@ -15,7 +15,7 @@ import {
 
 export type KeepState = 'kept' | 'keeping' | 'no-connection' | 'no-room' | 'gone' | 'conflict'
 
-/** What the keeper tells about, and asks. */
+/** What the autosave tells about, and asks. */
 export interface KeeperEvents {
   state(state: KeepState, waiting: number, revision: number): void
   /** Others changed something else than what waits here: this goes on top of the level as it is shown. */
@@ -41,7 +41,7 @@ const RETRY_MS = [1_000, 2_000, 4_000, 8_000]
  * browser's own store. What others did is taken in when it is about other things, and otherwise asked about; what the
  * server does not take is set aside and shown, and what came after it is kept all the same.
  */
-export class Keeper {
+export class Autosave {
   /** The revision of the level as it is shown, without what waits. */
   private revision = 0
   private waiting: Batch[] = []

@@ -23,7 +23,7 @@ export const ORDER = {
 }
 
 /** Finds things by the one place they stand at. */
-export function spotTest(collection: Collection, key: string, layer: string, order = ORDER.place): HitTest {
+export function placeTest(collection: Collection, key: string, layer: string, order = ORDER.place): HitTest {
   return {
     order,
     layer,
@@ -72,7 +72,7 @@ export function ringTest(
 export function derivedHits(collection: Collection, layer: string, stage: StageId): HitTest[] {
   const roles = [...rolesIn(collection)]
   return roles.flatMap(([key, role]) => {
-    if (role === 'point') return [spotTest(collection, key, layer)]
+    if (role === 'point') return [placeTest(collection, key, layer)]
     if (role === 'ring') return [ringTest(collection, layer, { stage })]
     return []
   })

@@ -80,12 +80,12 @@ describe('words for agents', () => {
 
 describe('measures of a route', () => {
   it('count what can be walked', () => {
-    const ways = [
+    const paths = [
       { found: true as const, line: [], uses: [], lengthM: 10 },
       { found: false as const, why: 'apart' as const, stopsAt: null },
       { found: true as const, line: [], uses: [], lengthM: 4 },
     ]
-    expect(walkedLength(ways)).toBe(14)
+    expect(walkedLength(paths)).toBe(14)
   })
 })
 

@@ -79,7 +79,7 @@ const chosenRoutes = computed(() => {
 
 function agentsSeen() {
   if (!rehearsal.begun) return []
-  return rehearsal.cast.flatMap((m, n) => {
+  return rehearsal.agents.flatMap((m, n) => {
     const now = rehearsal.moment(n)
     return now && now.state !== 'waiting' ? [{ id: m.id, x: now.x, y: now.y }] : []
   })
@@ -94,7 +94,7 @@ function sceneOf(level: Level): MapScene {
     alone: sheet.selected.length === 1 ? sheet.chosen : undefined,
     hovered: sheet.hovered,
     chosenRoutes: chosenRoutes.value,
-    ways: survey.ways,
+    paths: survey.paths,
     shifts: props.shifts,
     findings: survey.findings,
     get agents() {
@@ -228,14 +228,14 @@ watch(
     () => survey.connection,
     () => sheet.ghosts,
     () => sheet.sketch,
-    () => sheet.spot,
+    () => sheet.crosshair,
     () => travel.at,
-    () => survey.ways,
+    () => survey.paths,
     () => survey.findings,
     () => sheet.selected,
     () => sheet.hovered,
     () => rehearsal.t,
-    () => rehearsal.cast,
+    () => rehearsal.agents,
   ],
   redraw,
 )

@@ -6,7 +6,7 @@ import type { useTravelStore } from '../stores/travel'
 import type { Painter } from './layer'
 import { drawAgents } from './layers/agents'
 import { drawFindings } from './layers/findings'
-import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawSpot } from './layers/ghosts'
+import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
 import { drawReach } from './layers/reach'
 
@@ -51,7 +51,7 @@ export function basePainters(
       on: 'over',
       order: 63,
       draw(pen) {
-        if (sheet.spot) drawSpot(pen, sheet.spot)
+        if (sheet.crosshair) drawCrosshair(pen, sheet.crosshair)
         const runner = travel.moment(levels.doc)
         if (runner) drawRunner(pen, runner.at, runner.headingRad, runner.text)
       },
@@ -61,7 +61,7 @@ export function basePainters(
       order: 70,
       layer: 'agents',
       draw(pen, { chosen }) {
-        if (rehearsal.begun) drawAgents(pen, rehearsal.cast, rehearsal.moment, rehearsal.t, chosen)
+        if (rehearsal.begun) drawAgents(pen, rehearsal.agents, rehearsal.moment, rehearsal.t, chosen)
       },
     },
     {

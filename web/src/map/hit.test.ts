@@ -41,7 +41,7 @@ const scene = (more: Partial<MapScene> = {}): MapScene => ({
   alone: undefined,
   hovered: undefined,
   chosenRoutes: new Set(),
-  ways: new Map(),
+  paths: new Map(),
   shifts: new Map(),
   findings: [],
   agents: [],
@@ -73,8 +73,8 @@ it('finds the closing leg of a round, and the way a leg really takes', () => {
       [20, 10, 0],
     ] as const,
   }
-  const ways = new Map([['rt_a', { profileId: 'pf', climbM: 0, ways: [found] }]])
-  expect(at(10, 25, { ways })).toEqual({ kind: 'leg', id: 'rt_a', leg: 0 })
+  const paths = new Map([['rt_a', { profileId: 'pf', climbM: 0, paths: [found] }]])
+  expect(at(10, 25, { paths })).toEqual({ kind: 'leg', id: 'rt_a', leg: 0 })
 })
 
 it('prefers the route that is chosen where two share a place', () => {

@@ -1,6 +1,6 @@
 import type { Finding } from '@tidytrail/core/checks'
 import type { Level } from '@tidytrail/core/level'
-import type { RouteWays } from '../workers/surveyor.protocol'
+import type { RoutePaths } from '../workers/surveyor.protocol'
 import type { Suggestion } from '@tidytrail/core/reach'
 import type { MeshPlan } from '../stores/assets'
 
@@ -23,7 +23,7 @@ export interface MapScene {
   readonly hovered: string | undefined
   /** Routes that are chosen themselves or by one of their stops. */
   readonly chosenRoutes: ReadonlySet<string>
-  readonly ways: ReadonlyMap<string, RouteWays>
+  readonly paths: ReadonlyMap<string, RoutePaths>
   /** How far beside their line routes that share a leg are drawn, pixels. */
   readonly shifts: ReadonlyMap<string, readonly number[]>
   readonly findings: readonly Finding[]

@@ -112,7 +112,7 @@ export function useTools(
       y: Math.min(view.height - 4, Math.max(4, from.y - dy * step)),
     }
     const p = byKeys(steered, shift)
-    sheet.spot = p.at
+    sheet.crosshair = p.at
     sheet.pointer = { x: p.x, y: p.y, z: p.at[2] }
     tool.value.move?.(p, false)
   }

@@ -58,7 +58,7 @@ const chosenPlace = computed(() =>
   sheet.chosen ? (placeOf(levels.doc, sheet.chosen) ?? agentPlace(sheet.chosen)) : undefined,
 )
 function agentPlace(id: string) {
-  const n = rehearsal.cast.findIndex((m) => m.id === id)
+  const n = rehearsal.agents.findIndex((m) => m.id === id)
   const now = n >= 0 ? rehearsal.moment(n) : undefined
   return now && now.state !== 'waiting' ? ([now.x, now.y, now.z] as const) : undefined
 }
@@ -85,7 +85,7 @@ async function reach() {
 }
 function agents() {
   const seen = rehearsal.begun
-    ? rehearsal.cast.flatMap((m, n) => {
+    ? rehearsal.agents.flatMap((m, n) => {
         const now = rehearsal.moment(n)
         if (!now || now.state === 'waiting') return []
         return [
@@ -168,7 +168,7 @@ function followEyes() {
   const id = sheet.chosen
   const at = chosenPlace.value
   if (!id || !at || !world) return
-  const n = rehearsal.cast.findIndex((m) => m.id === id)
+  const n = rehearsal.agents.findIndex((m) => m.id === id)
   const now = n >= 0 ? rehearsal.moment(n) : undefined
   const spot = now ? ([now.x, now.y, now.z] as const) : at
   const eye = world.local(spot, eyeM.value)
@@ -315,7 +315,7 @@ watch(
     dirty = true
   },
 )
-watch([() => survey.ways], () => {
+watch([() => survey.paths], () => {
   if (world && levels.level) world.showParts(levels.doc, survey)
   dirty = true
 })
@@ -327,7 +327,7 @@ watch(
     dirty = true
   },
 )
-watch([() => rehearsal.t, () => rehearsal.cast], agents)
+watch([() => rehearsal.t, () => rehearsal.agents], agents)
 watch([() => assets.version], () => levels.level && build())
 watch(night, () => requestAnimationFrame(build))
 onMounted(start)

@@ -1,11 +1,11 @@
 import type { Level } from '@tidytrail/core/level'
 import type * as THREE from 'three'
-import type { RouteWays } from '../workers/surveyor.protocol'
+import type { RoutePaths } from '../workers/surveyor.protocol'
 import type { OverlookTools } from './tools'
 
 /** What a part of the Overlook may look at beside the level. */
 export interface OverlookContext {
-  readonly ways: ReadonlyMap<string, RouteWays>
+  readonly paths: ReadonlyMap<string, RoutePaths>
 }
 
 /** The name of objects whose faces belong to several things. */

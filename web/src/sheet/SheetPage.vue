@@ -30,6 +30,7 @@ import ScaleBox from './ScaleBox.vue'
 import SheetHeader from './SheetHeader.vue'
 import { TOOLS } from './tools'
 import ToolStrip from './ToolStrip.vue'
+import WorkerNotice from './WorkerNotice.vue'
 import { useSheetKeys } from './use-sheet-keys'
 
 /** Three dimensions are fetched only when somebody wants them. */
@@ -95,7 +96,7 @@ watch(
 // What was pointed at with one tool is of no concern to the next.
 watch(
   () => sheet.toolId,
-  () => (sheet.spot = undefined),
+  () => (sheet.crosshair = undefined),
 )
 watch(zoomWish, ({ id, at }) => {
   const level = levels.level
@@ -120,7 +121,7 @@ watch(
   () => rehearsal.t,
   () => {
     if (!follow.value) return
-    const n = rehearsal.cast.findIndex((m) => m.id === sheet.chosen)
+    const n = rehearsal.agents.findIndex((m) => m.id === sheet.chosen)
     const m = n >= 0 ? rehearsal.moment(n) : undefined
     if (!m || m.state === 'waiting') return
     view.x = m.x + (FREE.right - FREE.left) / 2 / view.scale
@@ -221,6 +222,7 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
             @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"
             @fit="fitLevel()"
           />
+          <WorkerNotice />
           <DrawerPanel class="pointer-events-auto w-full" />
         </div>
         <LegendPanel v-if="sheet.panels.legend" class="absolute top-[60px] right-[312px] z-20" />

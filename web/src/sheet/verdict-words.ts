@@ -1,7 +1,7 @@
 import type { Level } from '@tidytrail/core/level'
 import type { VerdictWord } from '@tidytrail/core/rehearsal'
 import type { AgentMoment } from '../stores/rehearsal'
-import type { CastMember } from '../workers/rehearser.protocol'
+import type { AgentInfo } from '../workers/rehearser.protocol'
 
 export const VERDICT_WORDS: Record<VerdictWord, string> = {
   follows: 'follows',
@@ -26,7 +26,7 @@ export function stopName(level: Level, routeId: string | null, index: number): s
 }
 
 /** What an agent is doing, in a few words. */
-export function stateWords(level: Level, member: CastMember, now: AgentMoment | undefined): string {
+export function stateWords(level: Level, member: AgentInfo, now: AgentMoment | undefined): string {
   switch (now?.state) {
     case undefined:
     case 'waiting':

@@ -16,8 +16,8 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { KeeperEvents } from '../autosave/autosave'
 import { toasts } from '../ui/toasts'
 
-/** What the store hands to its keeper, and the keeper's way to speak back. */
-const keeper = {
+/** What the store hands to its autosave, and the autosave's way to speak back. */
+const autosave = {
   sent: [] as PatchOp[][],
   events: undefined as KeeperEvents | undefined,
   closed: 0,
@@ -26,31 +26,31 @@ const keeper = {
   freed: 0,
 }
 vi.mock('../autosave/autosave', () => ({
-  Keeper: class {
+  Autosave: class {
     constructor(_id: string, events: KeeperEvents) {
-      keeper.events = events
+      autosave.events = events
     }
     async open() {
-      keeper.events!.state('kept', 0, 3)
+      autosave.events!.state('kept', 0, 3)
       return blankLevel('Store')
     }
     add(ops: PatchOp[]) {
-      keeper.sent.push(ops)
+      autosave.sent.push(ops)
     }
     async resolve(how: string) {
-      keeper.resolved.push(how)
+      autosave.resolved.push(how)
     }
     async forget() {
-      keeper.forgotten++
+      autosave.forgotten++
     }
     async retry() {
       throw new Error('it does not fit')
     }
     free() {
-      keeper.freed++
+      autosave.freed++
     }
     close() {
-      keeper.closed++
+      autosave.closed++
     }
   },
 }))
@@ -65,7 +65,7 @@ const heard: (PatchOp[] | 'anew')[] = []
 
 beforeEach(async () => {
   setActivePinia(createPinia())
-  Object.assign(keeper, { sent: [], closed: 0, resolved: [], forgotten: 0, freed: 0 })
+  Object.assign(autosave, { sent: [], closed: 0, resolved: [], forgotten: 0, freed: 0 })
   heard.length = 0
   store = useLevelStore()
   store.listen((_level, patch) => heard.push(patch))
@@ -86,25 +86,25 @@ it('opens a level and tells its listeners of it anew', () => {
   expect(heard).toEqual(['anew'])
 })
 
-it('hands every edit to the keeper and the listeners as the same patch', () => {
+it('hands every edit to the autosave and the listeners as the same patch', () => {
   store.perform(renameLevel, { name: 'Other' })
   expect(store.doc.name).toBe('Other')
-  expect(keeper.sent).toEqual([[{ op: 'replace', path: '/name', value: 'Other' }]])
-  expect(heard.at(-1)).toEqual(keeper.sent[0])
+  expect(autosave.sent).toEqual([[{ op: 'replace', path: '/name', value: 'Other' }]])
+  expect(heard.at(-1)).toEqual(autosave.sent[0])
 })
 
 it('passes over an edit that changes nothing', () => {
   store.perform(renameLevel, { name: 'Store' })
   expect(store.steps.past).toHaveLength(0)
-  expect(keeper.sent).toEqual([])
+  expect(autosave.sent).toEqual([])
 })
 
 it('keeps a drag as one step, and sends it when it ends', () => {
   for (let k = 1; k <= 20; k++) grid(k / 10, 'drag')
   expect(heard).toHaveLength(21)
-  expect(keeper.sent).toEqual([])
+  expect(autosave.sent).toEqual([])
   store.release()
-  expect(keeper.sent).toEqual([[{ op: 'replace', path: '/settings/gridM', value: 2 }]])
+  expect(autosave.sent).toEqual([[{ op: 'replace', path: '/settings/gridM', value: 2 }]])
   expect(store.steps.past).toHaveLength(1)
   store.undo()
   expect(store.doc.settings.gridM).toBe(1)
@@ -113,11 +113,11 @@ it('keeps a drag as one step, and sends it when it ends', () => {
 it('ends a drag that something else interrupts, in order', () => {
   grid(5, 'drag')
   store.perform(renameLevel, { name: 'Between' })
-  expect(keeper.sent.flat().map((o) => o.path)).toEqual(['/settings/gridM', '/name'])
+  expect(autosave.sent.flat().map((o) => o.path)).toEqual(['/settings/gridM', '/name'])
   grid(6, 'drag-2')
   store.close()
-  expect(keeper.sent).toHaveLength(3)
-  expect(keeper.closed).toBe(1)
+  expect(autosave.sent).toHaveLength(3)
+  expect(autosave.closed).toBe(1)
 })
 
 it('undoes and redoes as ordinary changes that are kept too', () => {
@@ -129,7 +129,7 @@ it('undoes and redoes as ordinary changes that are kept too', () => {
   store.undo()
   store.redo()
   expect(store.doc.settings.gridM).toBe(2)
-  expect(keeper.sent).toHaveLength(5)
+  expect(autosave.sent).toHaveLength(5)
 })
 
 it('makes several edits one step', () => {
@@ -142,26 +142,26 @@ it('makes several edits one step', () => {
   expect(store.doc.routes).toEqual({})
 })
 
-it('takes in what the keeper brings, and still undoes its own steps on top', () => {
+it('takes in what the autosave brings, and still undoes its own steps on top', () => {
   grid(2)
-  keeper.events!.replaced({ ...store.doc, note: 'from elsewhere' }, 'why')
+  autosave.events!.replaced({ ...store.doc, note: 'from elsewhere' }, 'why')
   expect(heard.at(-1)).toBe('anew')
   store.undo()
   expect(store.doc).toMatchObject({ note: 'from elsewhere', settings: { gridM: 1 } })
 })
 
 it('takes in patches of others, and tells its listeners just those', () => {
-  keeper.events!.others([{ op: 'replace', path: '/note', value: 'theirs' }], 'why')
+  autosave.events!.others([{ op: 'replace', path: '/note', value: 'theirs' }], 'why')
   expect(store.doc.note).toBe('theirs')
   expect(heard.at(-1)).toEqual([{ op: 'replace', path: '/note', value: 'theirs' }])
-  expect(keeper.sent).toEqual([])
+  expect(autosave.sent).toEqual([])
 })
 
 it('passes a step over that no longer fits, rather than damaging the level, and goes on with the one before', () => {
   grid(2)
   store.together('Route', [(l) => addRoute.apply(l, { id: 'rt_a', name: 'A', kind: 'patrol' })])
   const without = { ...store.doc, routes: {} }
-  keeper.events!.replaced(without, 'why')
+  autosave.events!.replaced(without, 'why')
   store.undo()
   expect(store.doc).toBe(without)
   expect(toasts.at(-1)?.text).toContain('“Route” no longer fits')
@@ -173,12 +173,12 @@ it('asks before it undoes over what somebody else has changed since', () => {
   grid(75)
   store.perform(renameLevel, { name: 'Mine' })
   const theirs: PatchOp[] = [{ op: 'replace', path: '/settings/gridM', value: 80 }]
-  keeper.events!.overtaken(theirs)
-  keeper.events!.others(theirs, 'why')
+  autosave.events!.overtaken(theirs)
+  autosave.events!.others(theirs, 'why')
   // The step on top is nobody else's business.
   store.undo()
   expect(store.doc.name).toBe('Store')
-  const sent = keeper.sent.length
+  const sent = autosave.sent.length
   store.undo()
   expect(store.doc.settings.gridM).toBe(80)
   expect(store.doubt).toEqual({
@@ -187,11 +187,11 @@ it('asks before it undoes over what somebody else has changed since', () => {
     clashes: [{ path: '/settings/gridM', mine: 1, theirs: 80 }],
   })
   store.settleDoubt('leave')
-  expect(keeper.sent).toHaveLength(sent)
+  expect(autosave.sent).toHaveLength(sent)
   store.undo()
   store.settleDoubt('do')
   expect(store.doc.settings.gridM).toBe(1)
-  expect(keeper.sent).toHaveLength(sent + 1)
+  expect(autosave.sent).toHaveLength(sent + 1)
   // And the way back is an ordinary one again.
   store.redo()
   expect(store.doc.settings.gridM).toBe(75)
@@ -200,7 +200,7 @@ it('asks before it undoes over what somebody else has changed since', () => {
 it('lets a step go without doing it when one wants to reach those below', () => {
   store.perform(renameLevel, { name: 'Mine' })
   grid(75)
-  keeper.events!.overtaken([{ op: 'replace', path: '/settings/gridM', value: 80 }])
+  autosave.events!.overtaken([{ op: 'replace', path: '/settings/gridM', value: 80 }])
   store.undo()
   store.settleDoubt('skip')
   expect(store.doc.settings.gridM).toBe(75)
@@ -232,7 +232,7 @@ describe('an edit the level may not hold', () => {
     expect(edit()).toBe(false)
     expect(store.doc).toBe(before)
     expect(store.steps.past).toHaveLength(0)
-    expect(keeper.sent).toEqual([])
+    expect(autosave.sent).toEqual([])
     expect(toasts.at(-1)).toMatchObject({ kind: 'alarm', text: expect.stringContaining(words) })
   })
 
@@ -248,10 +248,10 @@ describe('an edit the level may not hold', () => {
     const to = (x: number) => Object.fromEntries(ids.map((id) => [id, [x, 0, 0]]))
     store.perform(movePlaces, { places: to(50) }, 'drag')
     store.perform(movePlaces, { places: to(200_000) }, 'drag')
-    const sent = keeper.sent.length
+    const sent = autosave.sent.length
     store.release()
     expect(store.doc).toEqual(before)
-    expect(keeper.sent).toHaveLength(sent)
+    expect(autosave.sent).toHaveLength(sent)
     expect(store.steps.past).toHaveLength(1)
     expect(toasts.at(-1)?.text).toContain('east may be at most 100,000')
   })
@@ -259,35 +259,35 @@ describe('an edit the level may not hold', () => {
 
 it('frees the hand when a drag ends, so that what others did comes in', () => {
   grid(2, 'drag')
-  expect(keeper.events!.busy()).toBe(true)
+  expect(autosave.events!.busy()).toBe(true)
   store.release()
-  expect(keeper.events!.busy()).toBe(false)
-  expect(keeper.freed).toBe(1)
+  expect(autosave.events!.busy()).toBe(false)
+  expect(autosave.freed).toBe(1)
 })
 
 it('keeps the drag under way when the level is replaced under the hand', () => {
   grid(7, 'drag')
-  keeper.events!.replaced({ ...blankLevel('Anew'), note: 'theirs' }, 'why')
+  autosave.events!.replaced({ ...blankLevel('Anew'), note: 'theirs' }, 'why')
   expect(store.doc).toMatchObject({ name: 'Anew', note: 'theirs', settings: { gridM: 7 } })
   store.release()
-  expect(keeper.sent.at(-1)).toEqual([{ op: 'replace', path: '/settings/gridM', value: 7 }])
+  expect(autosave.sent.at(-1)).toEqual([{ op: 'replace', path: '/settings/gridM', value: 7 }])
 })
 
 it('shows what was set aside, and says so when it cannot be put back', async () => {
-  keeper.events!.aside([{ id: 'a', label: 'Change', ops: [], why: 'why' }])
+  autosave.events!.aside([{ id: 'a', label: 'Change', ops: [], why: 'why' }])
   expect(store.aside).toHaveLength(1)
   await store.retryAside('a')
   expect(toasts.at(-1)?.text).toContain('it does not fit')
 })
 
 it('leaves a conflict to whoever uses it, now or later, also by keeping both', async () => {
-  keeper.events!.conflict([{ path: '/name', mine: 'Mine', theirs: 'Theirs' }])
+  autosave.events!.conflict([{ path: '/name', mine: 'Mine', theirs: 'Theirs' }])
   expect(store.conflict).toMatchObject([{ theirs: 'Theirs' }])
   store.conflictShown = false
   expect(store.conflict).toBeDefined()
   expect(await store.resolveConflict('copy')).toBe('lv_copy12345')
   expect(copies.at(-1)?.name).toBe('Store, my version')
-  expect(keeper.forgotten).toBe(1)
+  expect(autosave.forgotten).toBe(1)
   await store.resolveConflict('mine')
-  expect(keeper.resolved).toEqual(['mine'])
+  expect(autosave.resolved).toEqual(['mine'])
 })

@@ -1,6 +1,7 @@
 import {
   applyPatch,
   assertEdited,
+  Fold,
   LevelError,
   valueAt,
   placesTouch,
@@ -14,11 +15,11 @@ import {
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
 import { makeFrom } from '../api/levels'
-import { Keeper, type KeepState } from '../autosave/autosave'
+import { Autosave, type KeepState } from '../autosave/autosave'
 import type { Aside } from '../autosave/outbox'
 import { faultWords } from '../kinds/place-words'
 import { toast } from '../ui/toasts'
-import { Fold, History, type HistoryEntry } from './history'
+import { History, type HistoryEntry } from './history'
 
 /** Who hears of every change to the level, as patches. */
 type Listener = (level: Level, patch: PatchOp[] | 'anew') => void
@@ -51,8 +52,8 @@ export const useLevelStore = defineStore('level', () => {
     future: history.future as readonly HistoryEntry[],
   })
   const listeners = new Set<Listener>()
-  let keeper: Keeper | undefined
-  /** The drag under way: its patches go to the keeper when it ends. */
+  let autosave: Autosave | undefined
+  /** The drag under way: its patches go to the autosave when it ends. */
   let held: { gesture: string; label: string; fold: Fold; unseen: boolean } | undefined
 
   const doc = computed(() => level.value!)
@@ -73,7 +74,7 @@ export const useLevelStore = defineStore('level', () => {
     conflictShown.value = false
     doubt.value = undefined
     history.clear()
-    keeper = new Keeper(levelId, {
+    autosave = new Autosave(levelId, {
       state(state, count, rev) {
         keepState.value = state
         waiting.value = count
@@ -105,15 +106,15 @@ export const useLevelStore = defineStore('level', () => {
       },
       busy: () => held !== undefined,
     })
-    level.value = await keeper.open()
+    level.value = await autosave.open()
     triggerRef(steps)
     tell('anew')
   }
 
   function close(): void {
     release()
-    keeper?.close()
-    keeper = undefined
+    autosave?.close()
+    autosave = undefined
     level.value = undefined
   }
 
@@ -152,7 +153,7 @@ export const useLevelStore = defineStore('level', () => {
     level.value = result.level
     history.push({ label, patch: result.patch, inverse: result.inverse, gesture, at: Date.now() })
     triggerRef(steps)
-    if (gesture === undefined) keeper?.add(result.patch, label)
+    if (gesture === undefined) autosave?.add(result.patch, label)
     else {
       held ??= { gesture, label, fold: new Fold(), unseen: false }
       held.fold.add(result.patch, result.inverse)
@@ -195,8 +196,8 @@ export const useLevelStore = defineStore('level', () => {
       triggerRef(steps)
       tell(inverse)
       toast(`${label}: not done. ${fault}`, { kind: 'alarm' })
-    } else keeper?.add(ops, label)
-    keeper?.free()
+    } else autosave?.add(ops, label)
+    autosave?.free()
   }
 
   /** What a step would write where others have changed something since, beside what they left there. */
@@ -234,7 +235,7 @@ export const useLevelStore = defineStore('level', () => {
     entry.overtaken = false
     level.value = next
     triggerRef(steps)
-    keeper?.add(ops, `${how === 'undo' ? 'Undo' : 'Redo'} ${entry.label}`)
+    autosave?.add(ops, `${how === 'undo' ? 'Undo' : 'Redo'} ${entry.label}`)
     tell(ops)
   }
 
@@ -268,23 +269,23 @@ export const useLevelStore = defineStore('level', () => {
 
   async function retryAside(asideId: string): Promise<void> {
     try {
-      await keeper?.retry(asideId, doc.value)
+      await autosave?.retry(asideId, doc.value)
     } catch (error) {
       toast(`It does not fit the level as it is now. ${(error as Error).message}`, { kind: 'alarm' })
     }
   }
 
-  const letGoAside = (asideId: string) => keeper?.letGo(asideId)
+  const letGoAside = (asideId: string) => autosave?.letGo(asideId)
 
   async function resolveConflict(how: 'mine' | 'theirs' | 'copy'): Promise<string | undefined> {
     if (how === 'copy') {
       const saved = await makeFrom({ ...doc.value, name: `${doc.value.name}, my version` })
-      await keeper?.forget()
+      await autosave?.forget()
       conflict.value = undefined
       conflictShown.value = false
       return saved.id
     }
-    await keeper?.resolve(how)
+    await autosave?.resolve(how)
     return undefined
   }
 

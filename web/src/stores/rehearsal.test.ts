@@ -67,7 +67,7 @@ beforeEach(() => {
 async function begun(frames: Int32Array[]) {
   await store.begin(7)
   const { run } = worker.runs.at(-1)!
-  worker.listener!.cast(run, [member])
+  worker.listener!.agents(run, [member])
   worker.listener!.frames({ run, first: 0, frames, t: (frames.length - 1) / 10 })
   return run
 }

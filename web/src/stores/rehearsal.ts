@@ -7,10 +7,11 @@ import {
   type AgentState,
   type Verdict,
 } from '@tidytrail/core/rehearsal'
-import { proxy, wrap, type Remote } from 'comlink'
+import { proxy } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import type { CastMember, FrameBatch, Rehearser, RehearsalEnd } from '../workers/rehearser.protocol'
+import { hire, type Hired } from '../workers/hired'
+import type { AgentInfo, FrameBatch, Rehearser, RehearsalEnd } from '../workers/rehearser.protocol'
 import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
 
@@ -35,7 +36,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const assets = useAssetStore()
   /** Assets the worker has been handed. */
   const given = new Set<string>()
-  const cast = shallowRef<readonly CastMember[]>([])
+  const agents = shallowRef<readonly AgentInfo[]>([])
   const frames = shallowRef<Int32Array[]>([])
   const frameCount = ref(0)
   const seconds = ref(0)
@@ -55,36 +56,56 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const recordedS = computed(() => Math.max(0, frameCount.value - 1) / FRAMES_PER_SECOND)
   const atEnd = computed(() => !running.value && begun.value && t.value >= seconds.value - 1e-6)
 
-  let worker: Worker | undefined
-  let rehearser: Remote<Rehearser> | undefined
+  /** Why the rehearsal could not be brought to an end, in words; empty when it could. */
+  const failed = ref('')
+  let hired: Hired<Rehearser> | undefined
   let run = 0
   let last = 0
   let tick = 0
 
-  async function ready(): Promise<Remote<Rehearser>> {
-    if (rehearser) return rehearser
-    worker = new Worker(new URL('../workers/rehearser.worker.ts', import.meta.url), { type: 'module' })
-    rehearser = wrap<Rehearser>(worker)
-    await rehearser.start(
-      proxy({
-        cast: (of: number, list: readonly CastMember[]) => {
-          if (of === run) cast.value = list
-        },
-        frames: (batch: FrameBatch) => {
-          if (batch.run !== run) return
-          frames.value.push(...batch.frames)
-          frameCount.value = frames.value.length
-        },
-        end: (end: RehearsalEnd) => {
-          if (end.run !== run) return
-          running.value = false
-          verdicts.value = end.verdicts
-          events.value = end.events
-          hash.value = end.hash
-        },
-      }),
+  /** The worker breaks down, or says that a run came to nothing: what is recorded stays, and one can begin again. */
+  function fail(why: string): void {
+    failed.value = why
+    running.value = false
+  }
+
+  async function ready(): Promise<Hired<Rehearser>> {
+    if (hired) return hired
+    const made = hire<Rehearser>(
+      new Worker(new URL('../workers/rehearser.worker.ts', import.meta.url), { type: 'module' }),
+      (why) => {
+        // The next run begins with a new worker, which has been given nothing yet.
+        hired = undefined
+        given.clear()
+        fail(why)
+      },
     )
-    return rehearser
+    hired = made
+    await made.ask(
+      made.remote.start(
+        proxy({
+          failed: (of: number, why: string) => {
+            if (of === run) fail(why)
+          },
+          agents: (of: number, list: readonly AgentInfo[]) => {
+            if (of === run) agents.value = list
+          },
+          frames: (batch: FrameBatch) => {
+            if (batch.run !== run) return
+            frames.value.push(...batch.frames)
+            frameCount.value = frames.value.length
+          },
+          end: (end: RehearsalEnd) => {
+            if (end.run !== run) return
+            running.value = false
+            verdicts.value = end.verdicts
+            events.value = end.events
+            hash.value = end.hash
+          },
+        }),
+      ),
+    )
+    return made
   }
 
   /** Begins again from the first second. */
@@ -101,16 +122,17 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     hash.value = ''
     t.value = 0
     of.value = level
+    failed.value = ''
     running.value = true
     playing.value = true
     const mine = run
-    const remote = await ready()
+    const { remote, ask } = await ready()
     for (const hash of assetIdsOf(level)) {
       const bytes = assets.bytes.get(hash)
-      if (bytes && !given.has(hash)) await remote.give(hash, bytes)
+      if (bytes && !given.has(hash)) await ask(remote.give(hash, bytes))
       given.add(hash)
     }
-    if (mine === run) await remote.run(run, level, withSeed, seconds.value)
+    if (mine === run) await ask(remote.run(run, level, withSeed, seconds.value))
     last = performance.now()
     if (!tick) tick = requestAnimationFrame(advance)
   }
@@ -146,12 +168,12 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   function clear(): void {
     run++
-    void rehearser?.stop()
+    if (hired) void hired.ask(hired.remote.stop())
     cancelAnimationFrame(tick)
     tick = 0
     of.value = undefined
     playing.value = running.value = false
-    cast.value = []
+    agents.value = []
     frames.value = []
     frameCount.value = 0
     t.value = 0
@@ -159,8 +181,9 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   function stop(): void {
     clear()
-    worker?.terminate()
-    worker = rehearser = undefined
+    hired?.end()
+    hired = undefined
+    failed.value = ''
   }
 
   /** An agent at a moment, between frames where need be; undefined before the recording has come so far. */
@@ -190,7 +213,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   }
 
   return {
-    cast,
+    failed,
+    agents,
     frames,
     frameCount,
     seconds,

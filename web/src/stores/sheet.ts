@@ -43,7 +43,7 @@ export const useSheetStore = defineStore('sheet', () => {
   /** The waypoints between which connections are shown. */
   const connecting = shallowRef<{ fromId?: string; toId?: string }>()
   /** A place pointed at in the side view of a route, to be shown on the map. */
-  const spot = shallowRef<readonly number[]>()
+  const crosshair = shallowRef<readonly number[]>()
   /** Moves that are only thought of so far, shown on the map. */
   const ghosts = shallowRef<readonly { from: readonly number[]; to: readonly number[] }[]>([])
   const chosen = computed(() => selected.value[0])
@@ -85,7 +85,7 @@ export const useSheetStore = defineStore('sheet', () => {
     pastedText,
     sketch,
     connecting,
-    spot,
+    crosshair,
     ghosts,
     chosen,
     choose,

@@ -3,15 +3,16 @@ import type { Box2, Point3 } from '@tidytrail/core/geometry'
 import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
 import type { Island, Suggestion } from '@tidytrail/core/reach'
-import { proxy, wrap, type Remote } from 'comlink'
+import { proxy } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { hire, type Hired } from '../workers/hired'
 import type {
   Connection,
   IslandFacts,
   LegAnswer,
   RouteFacts,
-  RouteWays,
+  RoutePaths,
   Surveyor,
   SurveyReport,
   TileDrawing,
@@ -31,7 +32,7 @@ export const useSurveyStore = defineStore('survey', () => {
   const assets = useAssetStore()
   const findings = shallowRef<readonly Finding[]>([])
   const reach = shallowRef(new Map<string, ReachDrawing>())
-  const ways = shallowRef(new Map<string, RouteWays>())
+  const paths = shallowRef(new Map<string, RoutePaths>())
   const progress = ref<{ done: number; total: number }>()
   const tookMs = ref(0)
   const profileChoice = ref<string>()
@@ -54,49 +55,77 @@ export const useSurveyStore = defineStore('survey', () => {
     return defaultProfile(level)
   })
 
-  let worker: Worker | undefined
-  let surveyor: Remote<Surveyor> | undefined
+  /** Why the surveyor does not work any more, in words; empty while it does. */
+  const failed = ref('')
+  let hired: Hired<Surveyor> | undefined
   let stopListening: (() => void) | undefined
 
   async function start(): Promise<void> {
-    worker = new Worker(new URL('../workers/surveyor.worker.ts', import.meta.url), { type: 'module' })
-    surveyor = wrap<Surveyor>(worker)
-    await surveyor.start(
-      proxy({
-        report: take,
-        progress: (stamp: number, done: number, total: number, boxes?: readonly Box2[]) => {
-          if (boxes) rebuilding.value = boxes
-          if (stamp === sent.value && total > 20) progress.value = { done, total }
-        },
-      }),
+    const made = hire<Surveyor>(
+      new Worker(new URL('../workers/surveyor.worker.ts', import.meta.url), { type: 'module' }),
+      fail,
     )
+    hired = made
+    const surveyor = made.remote
+    await made.ask(
+      surveyor.start(
+        proxy({
+          report: take,
+          progress: (stamp: number, done: number, total: number, boxes?: readonly Box2[]) => {
+            if (boxes) rebuilding.value = boxes
+            if (stamp === sent.value && total > 20) progress.value = { done, total }
+          },
+          failed: fail,
+        }),
+      ),
+    )
+    if (hired !== made) return
     const tell = (level: Level, patch: PatchOp[] | 'anew') => {
       sent.value++
-      if (patch === 'anew') void surveyor!.setLevel(level, sent.value)
-      else void surveyor!.patch(patch, sent.value)
+      const stamp = sent.value
+      void made.ask(patch === 'anew' ? surveyor.setLevel(level, stamp) : surveyor.patch(patch, stamp))
     }
     stopListening = levels.listen(tell)
-    assets.serve({ give: (hash, bytes) => surveyor?.give(hash, bytes) })
-    if (profileChoice.value) void surveyor.watch([profileChoice.value])
+    assets.serve({ give: (hash, bytes) => made.ask(surveyor.give(hash, bytes)) })
+    if (profileChoice.value) void made.ask(surveyor.watch([profileChoice.value]))
     if (levels.level) tell(levels.level, 'anew')
   }
+
+  function fail(why: string): void {
+    failed.value = why
+    progress.value = undefined
+    rebuilding.value = []
+  }
+
+  /** Starts the surveyor again after it failed; the level is all it needs. */
+  async function restart(): Promise<void> {
+    stopListening?.()
+    hired?.end()
+    failed.value = ''
+    await start()
+  }
+
+  const ask = <A>(question: (surveyor: Hired<Surveyor>['remote']) => Promise<A>): Promise<A | undefined> =>
+    hired ? hired.ask(question(hired.remote)) : Promise.resolve(undefined)
+
   watch(
     () => levels.level,
     (level) => level && assets.want(level),
     { immediate: true },
   )
-  watch(profileChoice, (id) => void surveyor?.watch(id ? [id] : []))
+  watch(profileChoice, (id) => void ask((s) => s.watch(id ? [id] : [])))
   // What one profile could jump is none of another's business.
   watch(profileId, () => (suggestions.value = []))
 
   function stop(): void {
     stopListening?.()
-    worker?.terminate()
-    worker = undefined
-    surveyor = undefined
+    stopListening = undefined
+    hired?.end()
+    hired = undefined
+    failed.value = ''
     findings.value = []
     reach.value = new Map()
-    ways.value = new Map()
+    paths.value = new Map()
     progress.value = undefined
     rebuilding.value = []
     suggestions.value = []
@@ -120,10 +149,10 @@ export const useSurveyStore = defineStore('survey', () => {
     }
     reach.value = new Map(reach.value)
     for (const [id, routeWays] of Object.entries(report.routes)) {
-      if (routeWays) ways.value.set(id, routeWays)
-      else ways.value.delete(id)
+      if (routeWays) paths.value.set(id, routeWays)
+      else paths.value.delete(id)
     }
-    ways.value = new Map(ways.value)
+    paths.value = new Map(paths.value)
   }
 
   const path = async (
@@ -131,29 +160,30 @@ export const useSurveyStore = defineStore('survey', () => {
     to: Point3,
     profile = profileId.value,
     legs: Route['legs'] = 'found',
-  ): Promise<LegAnswer | undefined> => (profile ? surveyor?.path(profile, from, to, legs) : undefined)
-  const facts = async (routeId: string): Promise<RouteFacts | undefined> => surveyor?.facts(routeId)
+  ): Promise<LegAnswer | undefined> => (profile ? ask((s) => s.path(profile, from, to, legs)) : undefined)
+  const facts = async (routeId: string): Promise<RouteFacts | undefined> => ask((s) => s.facts(routeId))
   const connect = async (fromId: string, toId?: string, profile = profileId.value): Promise<Connection | undefined> =>
-    profile ? surveyor?.connect(profile, fromId, toId) : undefined
+    profile ? ask((s) => s.connect(profile, fromId, toId)) : undefined
   const inSight = async (waypointIds: readonly string[], withinM: number, profile = profileId.value) =>
-    profile ? ((await surveyor?.inSight(profile, waypointIds, withinM)) ?? []) : []
-  const spare = async (routeId: string, stretch: number) => (await surveyor?.spare(routeId, stretch)) ?? []
-  const whyNot = async (at: Point3, profile = profileId.value) => (profile ? surveyor?.whyNot(profile, at) : undefined)
+    profile ? ((await ask((s) => s.inSight(profile, waypointIds, withinM))) ?? []) : []
+  const spare = async (routeId: string, stretch: number) => (await ask((s) => s.spare(routeId, stretch))) ?? []
+  const whyNot = async (at: Point3, profile = profileId.value) =>
+    profile ? ask((s) => s.whyNot(profile, at)) : undefined
 
   /** Fills in what is known of the islands of the profile looked at. */
   async function askIslands(): Promise<void> {
     const profile = profileId.value
-    const facts = profile ? await surveyor?.islands(profile) : undefined
+    const facts = profile ? await ask((s) => s.islands(profile)) : undefined
     if (profile === profileId.value) islandFacts.value = facts ?? []
   }
   /** Looks for passages that could be. */
   async function suggest(): Promise<number> {
     const profile = profileId.value
-    suggestions.value = (profile && (await surveyor?.suggest(profile))) || []
+    suggestions.value = (profile && (await ask((s) => s.suggest(profile)))) || []
     return suggestions.value.length
   }
   const stipple = async (everyM: number, profile = profileId.value) =>
-    profile ? surveyor?.stipple(profile, everyM) : undefined
+    profile ? ask((s) => s.stipple(profile, everyM)) : undefined
 
   const counts = computed(() => {
     const table = {} as Record<Stage, Record<Severity, number>>
@@ -177,9 +207,11 @@ export const useSurveyStore = defineStore('survey', () => {
   })
 
   return {
+    failed,
+    restart,
     findings,
     reach,
-    ways,
+    paths,
     progress,
     tookMs,
     profileChoice,

@@ -24,13 +24,13 @@ function level(travel: 'one-way' | 'there-and-back', pauseS = 0): Level {
 }
 function travelling(l: Level) {
   const places = l.routes.rt_a.order.map((s) => l.waypoints[l.routes.rt_a.stops[s].waypointId].at)
-  const ways = legsOf(l.routes.rt_a).map(({ from, to }) => ({
+  const paths = legsOf(l.routes.rt_a).map(({ from, to }) => ({
     found: true as const,
     line: [places[from], places[to]],
     lengthM: 14,
     uses: [],
   }))
-  useSurveyStore().ways.set('rt_a', { profileId: 'pf_warden', ways, climbM: 0 })
+  useSurveyStore().paths.set('rt_a', { profileId: 'pf_warden', paths, climbM: 0 })
   const travel = useTravelStore()
   travel.start('rt_a')
   const speed = l.profiles.pf_warden.gaits[l.profiles.pf_warden.gait]
@@ -57,7 +57,7 @@ it('there and back it comes back the way it went', () => {
 it('nothing runs where the way is not known, or the route is gone', () => {
   const l = level('one-way')
   const at = travelling(l)
-  useSurveyStore().ways.delete('rt_a')
+  useSurveyStore().paths.delete('rt_a')
   expect(at(7)).toBeUndefined()
   expect(useTravelStore().moment({ ...l, routes: {} })).toBeUndefined()
 })

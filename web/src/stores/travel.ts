@@ -40,25 +40,25 @@ export const useTravelStore = defineStore('travel', () => {
   /** Where the drop is now: walking a leg or pausing at a stop; it begins again when it has come to the end. */
   function moment(level: Level): { at: Point3; headingRad: number; text: string } | undefined {
     const route = routeId.value ? level.routes[routeId.value] : undefined
-    const ways = routeId.value ? survey.ways.get(routeId.value)?.ways : undefined
-    if (!route || !ways) return undefined
+    const paths = routeId.value ? survey.paths.get(routeId.value)?.paths : undefined
+    if (!route || !paths) return undefined
     const profile = level.profiles[profilesOfRoute(level, routeId.value!)[0] ?? '']
     if (!profile) return undefined
     const legs = legsOf(route)
-    const there = legs.map((leg, i) => ({ from: leg.from, to: leg.to, way: ways[i], back: false }))
+    const there = legs.map((leg, i) => ({ from: leg.from, to: leg.to, path: paths[i], back: false }))
     const trip =
       route.travel === 'there-and-back'
-        ? [...there, ...there.map((l) => ({ from: l.to, to: l.from, way: l.way, back: true })).reverse()]
+        ? [...there, ...there.map((l) => ({ from: l.to, to: l.from, path: l.path, back: true })).reverse()]
         : there
-    const spans = trip.flatMap(({ from, to, way, back }) => {
-      if (!way?.found) return []
+    const spans = trip.flatMap(({ from, to, path, back }) => {
+      if (!path?.found) return []
       const stop = route.stops[route.order[to]]
       const own = stop.gait === null ? undefined : profile.gaits[stop.gait]
       const speed = Math.min(own ?? profile.gaits[profile.gait], route.speedLimitMps ?? Infinity)
-      const line = back ? [...way.line].reverse() : way.line
-      const walkS = way.lengthM / speed + way.uses.reduce((sum, u) => sum + u.takesS, 0)
+      const line = back ? [...path.line].reverse() : path.line
+      const walkS = path.lengthM / speed + path.uses.reduce((sum, u) => sum + u.takesS, 0)
       const pauseS = ((stop.pause.minS + stop.pause.maxS) / 2) * stop.pauseShare
-      return [{ from, to, line, walkS, pauseS, lengthM: way.lengthM }]
+      return [{ from, to, line, walkS, pauseS, lengthM: path.lengthM }]
     })
     const total = spans.reduce((sum, s) => sum + s.walkS + s.pauseS, 0)
     if (total === 0) return undefined

@@ -1,5 +1,5 @@
 import { BRUSHES, dab, flatRows, heightAt, heightField, terrainOf, type BrushKind } from '@tidytrail/core/ground'
-import { changeHeights, layHeights } from '@tidytrail/core/level'
+import { changeHeights, setHeights } from '@tidytrail/core/level'
 import { reactive } from 'vue'
 import { label, X, Y } from '../map/pen'
 import { metres } from '../ui/figures'
@@ -67,7 +67,7 @@ export const heightsTool: MakeTool = (ctx) => {
       const level = ctx.levels.doc
       if (level.ground.heights === null) {
         const rows = flatRows(level.settings.extent, level.ground.baseM)
-        ctx.levels.perform(layHeights, { heights: { ...rows, assetId: null, changed: {} } })
+        ctx.levels.perform(setHeights, { heights: { ...rows, assetId: null, changed: {} } })
       } else if (level.ground.heights.assetId && heightField(level.ground).columns === 2) {
         ctx.sheet.hint = 'The imported heights have not come yet; wait a moment.'
         return true

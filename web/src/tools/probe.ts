@@ -90,17 +90,18 @@ export const probeTool: MakeTool = (ctx) => {
         label(pen, letter, X(pen, at[0]), Y(pen, at[1]) - 28, { bold: true })
       }
       if (to) {
-        const found = answer?.way.found
+        const found = answer?.path.found
         c.strokeStyle = answer && !found ? inks.colour.alarm : inks.colour.lake
         c.lineWidth = 3
         c.setLineDash(answer && !found ? [0.5, 6] : [])
         c.lineCap = 'round'
         c.beginPath()
-        traceLine(pen, answer?.way.found ? answer.way.line : [from, to])
+        traceLine(pen, answer?.path.found ? answer.path.line : [from, to])
         c.stroke()
         c.setLineDash([])
         if (answer?.help) drawSuggestions(pen, [answer.help], undefined)
-        if (answer?.way.found) label(pen, metres(answer.way.lengthM), X(pen, to[0]), Y(pen, to[1]) + 18, { bold: true })
+        if (answer?.path.found)
+          label(pen, metres(answer.path.lengthM), X(pen, to[0]), Y(pen, to[1]) + 18, { bold: true })
         else if (answer) label(pen, answer.why ?? 'no way', X(pen, to[0]), Y(pen, to[1]) + 18, { bold: true })
         spot(to, 'to')
       }

@@ -2,7 +2,7 @@ import type { Level } from '@tidytrail/core/level'
 import type { AgentEvent, Verdict } from '@tidytrail/core/rehearsal'
 
 /** Who takes part in a rehearsal. */
-export interface CastMember {
+export interface AgentInfo {
   readonly id: string
   readonly name: string
   readonly spawnerId: string
@@ -32,9 +32,11 @@ export interface RehearsalEnd {
 }
 
 export interface RehearsalListener {
-  cast(run: number, cast: readonly CastMember[]): void
+  agents(run: number, agents: readonly AgentInfo[]): void
   frames(batch: FrameBatch): void
   end(end: RehearsalEnd): void
+  /** A rehearsal could not be brought to an end. */
+  failed(run: number, why: string): void
 }
 
 /** The rehearser as the main thread sees it. */

@@ -12,9 +12,9 @@ export interface TileDrawing {
 }
 
 /** The ways of a route's legs, in order. */
-export interface RouteWays {
+export interface RoutePaths {
   readonly profileId: string
-  readonly ways: readonly PathAnswer[]
+  readonly paths: readonly PathAnswer[]
   /** All height gained on the way, metres. */
   readonly climbM: number
 }
@@ -25,18 +25,20 @@ export interface SurveyReport {
   readonly findings: readonly Finding[]
   readonly profiles: Record<string, { tiles: Record<number, TileDrawing>; anew: boolean; islands: readonly Island[] }>
   /** Routes whose ways changed; null where there is none any more. */
-  readonly routes: Record<string, RouteWays | null>
+  readonly routes: Record<string, RoutePaths | null>
   readonly tookMs: number
 }
 
 export interface SurveyListener {
+  /** The survey of the level could not be brought to an end; it does not go on by itself. */
+  failed(why: string): void
   report(report: SurveyReport): void
   /** How far an update has come; with the boxes it is rebuilding when it begins. */
   progress(stamp: number, done: number, total: number, boxes?: readonly Box2[]): void
 }
 
 export interface LegAnswer {
-  readonly way: PathAnswer
+  readonly path: PathAnswer
   readonly climbM: number
   readonly why: string | undefined
   /** Seconds at each gait of the profile, over covers and through passages. */
@@ -70,7 +72,7 @@ export interface Connection {
   /** Waypoints with a link or leg; strongly connected parts of more than one; parts that hang together at all. */
   readonly total: number
   readonly parts: number
-  readonly looseParts: number
+  readonly weaklyConnected: number
   /** The strongly connected part each waypoint belongs to, the largest being 0. */
   readonly strongPart: Readonly<Record<string, number>>
   readonly deadEnds: readonly string[]

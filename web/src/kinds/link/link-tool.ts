@@ -149,7 +149,7 @@ export const linkTool: MakeTool = (ctx) => {
     draw(pen) {
       const start = waypoint(from)
       const { c, inks } = pen
-      const barred = preview && !preview.way.found
+      const barred = preview && !preview.path.found
       c.strokeStyle = barred ? inks.colour.alarm : inks.colour.pine
       c.lineWidth = 2
       if (start) {

@@ -76,7 +76,7 @@ const chooseWaypoints = (ids: readonly string[]) => {
         </p>
         <dl class="mt-1.5 grid grid-cols-2 gap-y-1">
           <dt class="text-faded">parts that never meet</dt>
-          <dd class="text-right font-bold">{{ told.looseParts }}</dd>
+          <dd class="text-right font-bold">{{ told.weaklyConnected }}</dd>
           <dt class="text-faded">parts one can go round in</dt>
           <dd class="text-right font-bold">{{ told.parts }}</dd>
           <dt class="text-faded">dead ends</dt>

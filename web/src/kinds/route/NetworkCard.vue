@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addLinks, cutLinks, removeThings, setThings, type Route } from '@tidytrail/core/level'
-import { findCuts, looseParts, strongParts, waypointGraph } from '@tidytrail/core/network'
+import { articulationPoints, weaklyConnected, stronglyConnected, waypointGraph } from '@tidytrail/core/network'
 import { computed, ref } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
@@ -11,23 +11,23 @@ import ActionMenu from '../../ui/ActionMenu.vue'
 import { count, metres } from '../../ui/figures'
 import NumberField from '../../ui/NumberField.vue'
 import { toast } from '../../ui/toasts'
-import { useGathering } from './shapes'
+import { useRouteSelection } from './shapes'
 
 /** A free graph of nodes and links: how it hangs together, and what links it. */
 const props = defineProps<{ id: string }>()
 const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
-const gathering = useGathering()
+const gathering = useRouteSelection()
 const route = computed(() => levels.doc.routes[props.id])
 const withinM = ref(12)
 const longerPercent = ref(15)
 const busy = ref(false)
 const nodes = computed(() => route.value.order.map((s) => route.value.stops[s].waypointId))
 const net = computed(() => waypointGraph(levels.doc, { routeIds: new Set([props.id]) }))
-const parts = computed(() => looseParts(net.value.graph).sizes.length)
-const strong = computed(() => strongParts(net.value.graph).sizes.filter((s) => s > 0).length)
-const cuts = computed(() => findCuts(net.value.graph, net.value.same))
+const parts = computed(() => weaklyConnected(net.value.graph).sizes.length)
+const strong = computed(() => stronglyConnected(net.value.graph).sizes.filter((s) => s > 0).length)
+const cuts = computed(() => articulationPoints(net.value.graph, net.value.same))
 const length = computed(() => {
   let sum = 0
   for (const l of route.value.linkIds) {

@@ -12,7 +12,7 @@ import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import { KIND_WORDS } from './draw-options'
 import RouteFigures from './RouteFigures.vue'
-import { useGathering, useRouteShapes } from './shapes'
+import { useRouteSelection, useRouteShapes } from './shapes'
 import StopList from './StopList.vue'
 
 const props = defineProps<{ id: string }>()
@@ -21,7 +21,7 @@ const MODES: TravelMode[] = ['one-way', 'round', 'there-and-back', 'any-order']
 const MODE_WORDS: Record<TravelMode, string> = { ...TRAVEL_WORDS, 'there-and-back': 'To and fro', 'any-order': 'Any' }
 
 const shapes = useRouteShapes()
-const gathering = useGathering()
+const gathering = useRouteSelection()
 const more = ref(false)
 const followers = computed(() =>
   spawnersOfRoute(levels.doc, props.id).map((s) => ({ id: s, ...levels.doc.spawners[s] })),

@@ -17,7 +17,7 @@ interface Rings {
 let kept: Rings | undefined
 
 /** Contour lines of travel time over the plain, worked out once for each answer. */
-function ringsOf(connection: Connection, { extent }: Level['settings']): Rings {
+function isochronesOf(connection: Connection, { extent }: Level['settings']): Rings {
   if (kept?.of === connection) return kept
   const { field } = connection
   if (!field) return (kept = { of: connection, lines: [] })
@@ -70,7 +70,7 @@ function ringsOf(connection: Connection, { extent }: Level['settings']): Rings {
 /** What is connected to a waypoint: rings of travel time, weak spots, and the ways to another. */
 export function drawConnections(pen: Pen, level: Level, connection: Connection): void {
   const { c, inks } = pen
-  const { lines } = ringsOf(connection, level.settings)
+  const { lines } = isochronesOf(connection, level.settings)
   for (const { path } of lines) {
     inMetres(pen, (metre) => {
       c.strokeStyle = inks.colour.lake

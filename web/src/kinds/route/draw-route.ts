@@ -284,10 +284,10 @@ export const drawRouteTool: MakeTool = (ctx) => {
         return
       }
       const answer = preview
-      const line = answer?.way.found ? answer.way.line : [from, over]
-      c.strokeStyle = answer && !answer.way.found ? inks.colour.alarm : inks.colour.rust
+      const line = answer?.path.found ? answer.path.line : [from, over]
+      c.strokeStyle = answer && !answer.path.found ? inks.colour.alarm : inks.colour.rust
       c.lineWidth = 2.5
-      c.setLineDash(answer && !answer.way.found ? [0.5, 6] : [3, 6])
+      c.setLineDash(answer && !answer.path.found ? [0.5, 6] : [3, 6])
       c.beginPath()
       traceLine(pen, line)
       c.stroke()
@@ -296,9 +296,9 @@ export const drawRouteTool: MakeTool = (ctx) => {
       c.arc(X(pen, over[0]), Y(pen, over[1]), 6, 0, 7)
       c.stroke()
       if (!answer) return
-      if (!answer.way.found && answer.way.stopsAt) {
-        const x = X(pen, answer.way.stopsAt[0])
-        const y = Y(pen, answer.way.stopsAt[1])
+      if (!answer.path.found && answer.path.stopsAt) {
+        const x = X(pen, answer.path.stopsAt[0])
+        const y = Y(pen, answer.path.stopsAt[1])
         c.beginPath()
         c.moveTo(x - 5, y - 5)
         c.lineTo(x + 5, y + 5)
@@ -306,8 +306,8 @@ export const drawRouteTool: MakeTool = (ctx) => {
         c.lineTo(x + 5, y - 5)
         c.stroke()
       }
-      const text = answer.way.found
-        ? `${metres(answer.way.lengthM)}, climbs ${metres(answer.climbM)}, can be walked`
+      const text = answer.path.found
+        ? `${metres(answer.path.lengthM)}, climbs ${metres(answer.climbM)}, can be walked`
         : `cannot be walked: ${answer.why ?? 'no way'}`
       label(pen, text, X(pen, over[0]), Y(pen, over[1]) - 22, { bold: true })
     },

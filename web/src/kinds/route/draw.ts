@@ -24,14 +24,14 @@ export function drawRouteLines(
     const extent = extentOf(level, route)
     if (!boxesMeet(extent.box, seen)) return
     const look = looks[i]
-    if (look.chosen || look.hovered || !crowded(pen, extent) || look.ways?.some((w) => !w.found)) {
+    if (look.chosen || look.hovered || !crowded(pen, extent) || look.paths?.some((w) => !w.found)) {
       near.push(i)
       return
     }
     const ink = inkOf(route)
     let path = plain.get(ink)
     if (!path) plain.set(ink, (path = new Path2D()))
-    path.addPath(plainPath(level, route, look.ways))
+    path.addPath(plainPath(level, route, look.paths))
   })
   for (const [ink, path] of plain) {
     inMetres(pen, (metre) => {
@@ -45,18 +45,18 @@ export function drawRouteLines(
   for (const i of near) drawRouteLine(pen, level, routes[i][1], looks[i])
 }
 
-const plainPaths = new WeakMap<Route, { places: unknown; ways: unknown; path: Path2D }>()
+const plainPaths = new WeakMap<Route, { places: unknown; paths: unknown; path: Path2D }>()
 
-function plainPath(level: Level, route: Route, ways: readonly PathAnswer[] | undefined): Path2D {
+function plainPath(level: Level, route: Route, paths: readonly PathAnswer[] | undefined): Path2D {
   const { places } = extentOf(level, route)
   const known = plainPaths.get(route)
-  if (known && known.places === places && known.ways === ways) return known.path
+  if (known && known.places === places && known.paths === paths) return known.path
   const path = new Path2D()
   courseOf(route, level.waypoints).forEach((line, i) => {
-    const way = ways?.[i]
+    const way = paths?.[i]
     ;(way?.found ? way.line : line).forEach(([x, y], k) => (k === 0 ? path.moveTo(x, y) : path.lineTo(x, y)))
   })
-  plainPaths.set(route, { places, ways, path })
+  plainPaths.set(route, { places, paths, path })
   return path
 }
 
@@ -71,7 +71,7 @@ function drawRouteLine(pen: Pen, level: Level, route: Route, look: RouteLook): v
   const style = ROUTE_STYLES[route.kind]
   style.band?.(pen, route, course, look.chosen, colour)
   legsOf(route).forEach((leg, i) => {
-    const way = look.ways?.[i]
+    const way = look.paths?.[i]
     const line = way?.found ? way.line : course[i]
     if (!boxesMeet(boxOf(line), seen)) return
     if (way && !way.found) {

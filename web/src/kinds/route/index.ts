@@ -24,7 +24,7 @@ function drawn(scene: MapScene) {
     chosen: scene.chosenRoutes.has(id),
     hovered: scene.hovered === id,
     chosenStops: scene.chosen,
-    ways: scene.ways.get(id)?.ways,
+    paths: scene.paths.get(id)?.paths,
     shifts: scene.shifts.get(id),
   }))
   return { routes, looks }
@@ -70,14 +70,14 @@ export const routeView = defineView({
       order: ORDER.line,
       layer: ROUTES_LAYER.id,
       finds: 'leg',
-      find({ level, ways: known, shifts, chosenRoutes }, { x, y, view }, offer) {
+      find({ level, paths: known, shifts, chosenRoutes }, { x, y, view }, offer) {
         for (const [id, route] of Object.entries(level.routes)) {
           if (route.hidden || route.kind === 'network') continue
-          const ways = known.get(id)?.ways
+          const paths = known.get(id)?.paths
           const own = shifts.get(id)
           courseOf(route, level.waypoints).forEach((line, i) => {
-            const way = ways?.[i]
-            const shown = way?.found ? way.line : line
+            const path = paths?.[i]
+            const shown = path?.found ? path.line : line
             const shift = own?.[i] ?? 0
             const near = shift === 0 ? shown : besideLine(shown, shift / view.scale)
             const wide = route.kind === 'lane' ? (route.widthM * view.scale) / 2 : 0

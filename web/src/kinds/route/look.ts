@@ -11,7 +11,7 @@ export interface RouteLook {
   readonly chosen: boolean
   readonly hovered: boolean
   readonly chosenStops: ReadonlySet<string>
-  readonly ways: readonly PathAnswer[] | undefined
+  readonly paths: readonly PathAnswer[] | undefined
   /** How far to the left each leg is drawn, pixels; none when it shares no leg. */
   readonly shifts: readonly number[] | undefined
 }

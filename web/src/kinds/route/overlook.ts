@@ -4,15 +4,15 @@ import type { OverlookPart } from '../../overlook/part'
 import { inkOf } from './look'
 
 export const part: OverlookPart = {
-  reads: (level, { ways }) => [level.routes, level.waypoints, level.links, ways],
-  build(tools, level, { ways }) {
+  reads: (level, { paths }) => [level.routes, level.waypoints, level.links, paths],
+  build(tools, level, { paths }) {
     const group = new THREE.Group()
     for (const [id, route] of Object.entries(level.routes)) {
       if (route.hidden) continue
       const segments: number[] = []
-      for (const way of ways.get(id)?.ways ?? []) {
-        if (!way.found) continue
-        for (let i = 1; i < way.line.length; i++) tools.along(level, way.line[i - 1], way.line[i], segments)
+      for (const path of paths.get(id)?.paths ?? []) {
+        if (!path.found) continue
+        for (let i = 1; i < path.line.length; i++) tools.along(level, path.line[i - 1], path.line[i], segments)
       }
       for (const linkId of route.linkIds) {
         const { fromId, toId } = level.links[linkId]

@@ -21,7 +21,7 @@ export const register: Register = {
   use() {
     const levels = useLevelStore()
     const survey = useSurveyStore()
-    const lengthOf = (id: string) => walkedLength(survey.ways.get(id)?.ways ?? [])
+    const lengthOf = (id: string) => walkedLength(survey.paths.get(id)?.paths ?? [])
     const routes = computed(() => Object.entries(levels.doc.routes))
     /** How many spawners send agents along each route. */
     const followers = computed(() => {

@@ -49,13 +49,13 @@ export function useRouteShapes() {
         const { order, stops } = level.routes[id]
         return level.waypoints[stops[last ? order[order.length - 1] : order[0]].waypointId].at
       }
-      const ways = [false, true].flatMap((reverse) =>
+      const paths = [false, true].flatMap((reverse) =>
         [false, true].map((reverseOther) => {
           const [a, b] = [end(routeId, !reverse), end(otherId, reverseOther)]
           return { reverse, reverseOther, m: Math.hypot(a[0] - b[0], a[1] - b[1]) }
         }),
       )
-      const { reverse, reverseOther } = ways.sort((a, b) => a.m - b.m)[0]
+      const { reverse, reverseOther } = paths.sort((a, b) => a.m - b.m)[0]
       levels.perform(joinRoutes, { routeId, otherId, reverse, reverseOther })
       sheet.choose([routeId])
     },
@@ -73,7 +73,7 @@ export function useRouteShapes() {
 }
 
 /** The choices made from one thing: all of its route, every second of its stops, all of its kind, all it is connected to. */
-export function useGathering() {
+export function useRouteSelection() {
   const levels = useLevelStore()
   const sheet = useSheetStore()
   return {

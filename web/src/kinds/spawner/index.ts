@@ -1,5 +1,5 @@
 import type { Layer } from '../../map/layer'
-import { ORDER, spotTest } from '../hits'
+import { ORDER, placeTest } from '../hits'
 import { defineView } from '../kind-view'
 import { drawSpawners } from './draw'
 import { placeSpawnerTool } from './place-spawner'
@@ -29,7 +29,7 @@ export const spawnerView = defineView({
       draw: (pen, { level, chosen, hovered }) => drawSpawners(pen, level, chosen, hovered),
     },
   ],
-  hits: [spotTest('spawners', 'at', layer.id, ORDER.spot)],
+  hits: [placeTest('spawners', 'at', layer.id, ORDER.spot)],
   register,
   tools: [placeSpawnerTool],
   overlook: async () => (await import('./overlook')).part,

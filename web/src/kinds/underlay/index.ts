@@ -8,7 +8,7 @@ import GroundFoot from '../GroundFoot.vue'
 import { ORDER } from '../hits'
 import { strokeSymbol, useCollection, useRows } from '../plain-register'
 import { drawUnderlays, underlayRing } from './draw'
-import { pinTool } from './pin'
+import { calibrateTool } from './calibrate'
 import UnderlayCard from './UnderlayCard.vue'
 
 const layer: Layer = {
@@ -68,5 +68,5 @@ export const underlayView = defineView({
       empty: computed(() => 'No plan yet. Import a PNG or JPEG to trace.'),
     }),
   },
-  tools: [pinTool],
+  tools: [calibrateTool],
 })

@@ -1,5 +1,5 @@
 import type { AgentMoment } from '../../stores/rehearsal'
-import type { CastMember } from '../../workers/rehearser.protocol'
+import type { AgentInfo } from '../../workers/rehearser.protocol'
 import { label, X, Y, type Pen } from '../pen'
 import { traceDrop } from '../drop'
 
@@ -8,7 +8,7 @@ const TAIL_S = 4
 /** Agents: drops that point where they head, with a thin tail for the last seconds. */
 export function drawAgents(
   pen: Pen,
-  cast: readonly CastMember[],
+  cast: readonly AgentInfo[],
   moment: (n: number, at?: number) => AgentMoment | undefined,
   t: number,
   chosen: ReadonlySet<string>,

@@ -64,7 +64,7 @@ export function drawSketch(
 }
 
 /** A place pointed at elsewhere, such as in a side view: cross hairs. */
-export function drawSpot(pen: Pen, at: readonly number[]): void {
+export function drawCrosshair(pen: Pen, at: readonly number[]): void {
   const { c, inks } = pen
   const x = X(pen, at[0])
   const y = Y(pen, at[1])

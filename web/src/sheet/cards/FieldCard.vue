@@ -45,7 +45,7 @@ const subject = computed(() => {
   if (ids.every((s) => !level.routes[s] && holderOf(level, s)?.in === 'routes')) return { kind: 'stops' as const, ids }
   if (ids.every((s) => level.links[s])) return { kind: 'links' as const, ids }
   if (ids.length > 1) return { kind: 'many' as const, ids }
-  if (rehearsal.cast.some((m) => m.id === id)) return { kind: 'agent' as const, id }
+  if (rehearsal.agents.some((m) => m.id === id)) return { kind: 'agent' as const, id }
   if (level.waypoints[id] ?? level.briefs[id]) id = userOf(id) ?? id
   if (holderOf(level, id)) return { kind: 'stops' as const, ids: [id] }
   if (level.routes[id]?.kind === 'network') return { kind: 'network' as const, id }

@@ -13,10 +13,10 @@ import { metres, seconds } from '../../ui/figures'
 const levels = useLevelStore()
 const survey = useSurveyStore()
 const profile = computed(() => levels.doc.profiles[survey.profileId ?? ''])
-const way = computed(() => (probe.answer?.way.found ? probe.answer.way : undefined))
+const path = computed(() => (probe.answer?.path.found ? probe.answer.path : undefined))
 const help = computed(() => probe.answer?.help)
 const passages = computed(
-  () => way.value?.uses.map((u) => levels.doc.passages[u.passageId]?.name || PASSAGE_WORDS[u.kind]) ?? [],
+  () => path.value?.uses.map((u) => levels.doc.passages[u.passageId]?.name || PASSAGE_WORDS[u.kind]) ?? [],
 )
 
 /** What the helping passage would span, in words. */
@@ -38,7 +38,7 @@ watch([() => survey.upToDate, () => survey.profileId], () => askAgain())
 <template>
   <CardFrame
     kind="path probe"
-    :name="way ? metres(way.lengthM) : probe.answer ? 'No way' : 'From here to …'"
+    :name="path ? metres(path.lengthM) : probe.answer ? 'No way' : 'From here to …'"
     fixed
     tone="text-lake"
     :subjects="[]"
@@ -46,7 +46,7 @@ watch([() => survey.upToDate, () => survey.profileId], () => askAgain())
     <p v-if="!probe.answer" class="text-faded">
       Click where {{ profile?.name.toLowerCase() ?? 'somebody' }} should go.
     </p>
-    <template v-else-if="way">
+    <template v-else-if="path">
       <dl class="grid grid-cols-2 gap-y-1.5 text-[13px]">
         <div>
           <dt class="label">climb</dt>
@@ -54,7 +54,7 @@ watch([() => survey.upToDate, () => survey.profileId], () => askAgain())
         </div>
         <div>
           <dt class="label">bends</dt>
-          <dd class="font-bold">{{ way.line.length - 2 }}</dd>
+          <dd class="font-bold">{{ path.line.length - 2 }}</dd>
         </div>
         <div v-for="(time, gait) in probe.answer.times" :key="gait">
           <dt class="label">at a {{ gait }}</dt>

@@ -59,8 +59,8 @@ const log = computed(() => [...levels.steps.past].reverse().slice(0, 60))
 const ticks = computed(() =>
   Object.values(rehearsal.events)
     .flat()
-    .filter((e) => e.text.startsWith('cannot') || e.text.startsWith('finished'))
-    .map((e) => ({ share: e.t / rehearsal.seconds, bad: e.text.startsWith('cannot') })),
+    .filter((e) => e.kind === 'blocked' || e.kind === 'finished')
+    .map((e) => ({ share: e.t / rehearsal.seconds, bad: e.kind === 'blocked' })),
 )
 </script>
 

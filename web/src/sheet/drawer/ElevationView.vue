@@ -158,11 +158,11 @@ function onMove(event: PointerEvent) {
     (best, p) => (!best || Math.abs(p.s - s) < Math.abs(best.s - s) ? p : best),
     undefined,
   )
-  sheet.spot = pointed.value?.at
+  sheet.crosshair = pointed.value?.at
 }
 function leave() {
   pointed.value = undefined
-  sheet.spot = undefined
+  sheet.crosshair = undefined
 }
 function take(event: PointerEvent, stopId: string) {
   if (route.value.locked) return

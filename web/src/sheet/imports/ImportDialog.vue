@@ -8,7 +8,7 @@ import {
   changeSettings,
   COVER_KINDS,
   freshName,
-  layHeights,
+  setHeights,
   meshSchema,
   underlaySchema,
   type EditResult,
@@ -298,7 +298,7 @@ async function carryOut() {
       const wide = (h.columns - 1) * spacingM
       const deep = (h.rows - 1) * spacingM
       const steps: ((l: Level) => EditResult)[] = [
-        (l) => layHeights.apply(l, { heights: { originX: x, originY: y, spacingM, rows: [], assetId, changed: {} } }),
+        (l) => setHeights.apply(l, { heights: { originX: x, originY: y, spacingM, rows: [], assetId, changed: {} } }),
       ]
       if (form.fitExtent) {
         const to = { minX: x, minY: y, maxX: x + wide, maxY: y + deep }

@@ -13,7 +13,7 @@ const survey = useSurveyStore()
 
 const rows = computed<RegisterRow[]>(() => {
   void Math.floor(rehearsal.t * 5)
-  return rehearsal.cast.map((m, n) => {
+  return rehearsal.agents.map((m, n) => {
     const verdict = rehearsal.verdicts[n]
     return {
       id: m.id,
@@ -31,7 +31,7 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
 <template>
   <RegisterPanel
     title="On the ground"
-    :figure="rehearsal.begun ? `${rehearsal.cast.length} · seed ${rehearsal.seed}` : ''"
+    :figure="rehearsal.begun ? `${rehearsal.agents.length} · seed ${rehearsal.seed}` : ''"
     :rows="rows"
     find="Find an agent"
     fixed

@@ -7,11 +7,11 @@ import {
   passageSchema,
   setThings,
   shift,
-  spotKey,
+  placeKey,
   thingOf,
   type Collection,
 } from '@tidytrail/core/level'
-import { handlesFor, thingsWithin } from '../../kinds'
+import { handlesFor, marqueeSelect } from '../../kinds'
 import { passageOf } from '../../kinds/passage/suggestion'
 import type { Hit } from '../../map/hit'
 import { toScreenX, toScreenY } from '../../map/viewport'
@@ -72,7 +72,7 @@ export const chooseTool: MakeTool = (ctx) => {
 
   /** A thing after the drag so far: on the floor there where it stands on floors, otherwise simply moved. */
   function dragged(t: Whole, dx: number, dy: number, free: boolean, single: boolean): object {
-    const key = standsOnFloor(t.in) ? spotKey(t.in) : undefined
+    const key = standsOnFloor(t.in) ? placeKey(t.in) : undefined
     if (!key) return movedThing(t.in, t.thing, shift(snapped(dx, free), snapped(dy, free)))!
     const [x, y, z] = (t.thing as Record<string, readonly number[]>)[key]
     return { [key]: [...ctx.place(x + dx, y + dy, { free: single ? free : true, nearZ: z })] }
@@ -161,7 +161,7 @@ export const chooseTool: MakeTool = (ctx) => {
       ctx.levels.release()
       if (drag?.kind === 'marquee' && moved) {
         const { stage, isShown } = ctx.sheet
-        const found = thingsWithin(ctx.levels.doc, drag.marquee.ring(), stage, isShown)
+        const found = marqueeSelect(ctx.levels.doc, drag.marquee.ring(), stage, isShown)
         ctx.sheet.choose([...new Set([...ctx.sheet.selected, ...found])])
         if (found.length === 0) ctx.sheet.hint = 'Nothing that can be chosen lies within.'
       } else if (!moved && start) {

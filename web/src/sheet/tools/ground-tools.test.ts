@@ -7,7 +7,7 @@ import { cylinderTool, stairsTool } from '../../kinds/solid/draw-block'
 import { passageBrush, passageTool, usualTimeS } from '../../kinds/passage/draw-passage'
 import { prismTool } from '../../kinds/solid/draw-prism'
 import { coverBrush, coverTool } from '../../kinds/cover/paint'
-import { applyPin, pinned, pinning, pinTool } from '../../kinds/underlay/pin'
+import { applyCalibration, pinned, calibration, calibrateTool } from '../../kinds/underlay/calibrate'
 import { snapPlace, squared } from '../../tools/snapping'
 import { passageOf } from '../../kinds/passage/suggestion'
 import { Bench } from './tool-bench'
@@ -218,15 +218,15 @@ describe('an underlay placed by two points', () => {
   })
   it('takes its two points by clicks, and one step does it', () => {
     bench.level = { ...bench.level, underlays: { ul_a: underlay() } }
-    const tool = bench.make(pinTool)
+    const tool = bench.make(calibrateTool)
     bench.click(tool, 10, 10)
     expect(bench.sheet.hint).toContain('Choose an underlay')
     bench.sheet.choose(['ul_a'])
     bench.click(tool, 10, 10)
     bench.click(tool, 30, 10)
-    expect(pinning.distanceM).toBe(20)
-    pinning.distanceM = 60
-    applyPin(bench.context as never, 'ul_a')
+    expect(calibration.distanceM).toBe(20)
+    calibration.distanceM = 60
+    applyCalibration(bench.context as never, 'ul_a')
     expect(bench.level.underlays.ul_a.metresPerPixel).toBe(1.5)
     expect(bench.past).toHaveLength(1)
   })

@@ -64,7 +64,7 @@ export class Bench {
           alone: undefined,
           hovered: undefined,
           chosenRoutes: new Set(),
-          ways: new Map(),
+          paths: new Map(),
           shifts: new Map(),
           findings: [],
           agents: [],

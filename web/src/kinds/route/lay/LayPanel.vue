@@ -151,9 +151,9 @@ const MAKERS: Record<Exclude<LayingId, 'list'>, () => RouteSketch[] | Promise<Ro
     const line: Point3[] = []
     for (let i = 1; i < chosenPlaces.value.length; i++) {
       const answer = await survey.path(chosenPlaces.value[i - 1], chosenPlaces.value[i])
-      if (!answer?.way.found)
+      if (!answer?.path.found)
         throw new Error(`There is no way from place ${i} to place ${i + 1}: ${answer?.why ?? 'nothing is known yet'}.`)
-      const part = alongWay(answer.way.line, answer.way.uses, toleranceM.value)
+      const part = alongWay(answer.path.line, answer.path.uses, toleranceM.value)
       line.push(...(line.length > 0 ? part.slice(1) : part))
     }
     return [{ kind: kind.value, places: line.map((at) => ({ at })) }]

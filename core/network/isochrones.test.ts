@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { timeField } from './rings'
+import { timeField } from './isochrones'
 
 it('the time to a place beside a way is that to the nearest point of the way and on from there', () => {
   const field = timeField(

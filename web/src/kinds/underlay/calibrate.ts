@@ -3,10 +3,10 @@ import { changeThings, type Underlay } from '@tidytrail/core/level'
 import { reactive } from 'vue'
 import { label, X, Y } from '../../map/pen'
 import type { MakeTool } from '../../tools/tool'
-import PinOptions from './PinOptions.vue'
+import CalibrateOptions from './CalibrateOptions.vue'
 
 /** Two places on an underlay and how far apart they are really. */
-export const pinning = reactive<{ a?: Point2; b?: Point2; distanceM: number; turn: boolean }>({
+export const calibration = reactive<{ a?: Point2; b?: Point2; distanceM: number; turn: boolean }>({
   distanceM: 10,
   turn: false,
 })
@@ -30,11 +30,11 @@ export function pinned(u: Underlay, a: Point2, b: Point2, distanceM: number, lev
 }
 
 /** Places an underlay by two known points and the distance between them. */
-export const pinTool: MakeTool = (ctx) => {
+export const calibrateTool: MakeTool = (ctx) => {
   let over: Point2 | undefined
   return {
     id: 'pin',
-    options: PinOptions,
+    options: CalibrateOptions,
     asked: true,
     label: 'Pin underlay',
     key: 'u',
@@ -51,18 +51,18 @@ export const pinTool: MakeTool = (ctx) => {
         ctx.sheet.hint = 'Choose an underlay in the register first.'
         return
       }
-      if (!pinning.a || pinning.b) {
-        pinning.a = [p.x, p.y]
-        pinning.b = undefined
+      if (!calibration.a || calibration.b) {
+        calibration.a = [p.x, p.y]
+        calibration.b = undefined
       } else {
-        pinning.b = [p.x, p.y]
-        pinning.distanceM = Math.round(distance2(pinning.a, pinning.b) * 100) / 100
+        calibration.b = [p.x, p.y]
+        calibration.distanceM = Math.round(distance2(calibration.a, calibration.b) * 100) / 100
       }
       ctx.redraw()
     },
     draw(pen) {
-      const { a } = pinning
-      const b = pinning.b ?? over
+      const { a } = calibration
+      const b = calibration.b ?? over
       if (!a) return
       pen.c.strokeStyle = pen.inks.colour.plum
       pen.c.lineWidth = 2
@@ -86,22 +86,29 @@ export const pinTool: MakeTool = (ctx) => {
       }
     },
     leave() {
-      pinning.a = pinning.b = undefined
+      calibration.a = calibration.b = undefined
       over = undefined
     },
   }
 }
 
 /** Carries out what has been pinned. */
-export function applyPin(
+export function applyCalibration(
   ctx: {
     levels: { doc: { underlays: Record<string, Underlay> }; perform: (edit: typeof changeThings, args: never) => void }
   },
   id: string,
 ): void {
   const u = ctx.levels.doc.underlays[id]
-  if (!u || !pinning.a || !pinning.b || !(pinning.distanceM > 0) || distance2(pinning.a, pinning.b) < 1e-6) return
-  const set = pinned(u, pinning.a, pinning.b, pinning.distanceM, pinning.turn)
+  if (
+    !u ||
+    !calibration.a ||
+    !calibration.b ||
+    !(calibration.distanceM > 0) ||
+    distance2(calibration.a, calibration.b) < 1e-6
+  )
+    return
+  const set = pinned(u, calibration.a, calibration.b, calibration.distanceM, calibration.turn)
   ctx.levels.perform(changeThings, { in: 'underlays', changes: { [id]: set } } as never)
-  pinning.a = pinning.b = undefined
+  calibration.a = calibration.b = undefined
 }

@@ -9,7 +9,11 @@ import type { Agent, AgentStep, World } from './world'
 export const MAX_AGENTS = 20_000
 
 /** Everyone the spawners will send, in a fixed order, before the clock starts. */
-export function muster(level: Level, seed: number, plannerFor: (profileId: string) => LegPlanner | undefined): World {
+export function createAgents(
+  level: Level,
+  seed: number,
+  plannerFor: (profileId: string) => LegPlanner | undefined,
+): World {
   const agents: Agent[] = []
   const at: Point3[] = []
   const facing: number[] = []
@@ -38,7 +42,7 @@ export function muster(level: Level, seed: number, plannerFor: (profileId: strin
         stepIndex: -1,
         state: 'waiting',
         spot: undefined,
-        way: [],
+        path: [],
         corner: 0,
         uses: [],
         crossing: undefined,

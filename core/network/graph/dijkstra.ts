@@ -2,7 +2,7 @@ import type { Graph } from './graph'
 import { NodeHeap } from './heap'
 
 /** What it costs to get everywhere, and from where one comes. */
-export interface Spread {
+export interface Distances {
   /** Cost from the nearest start; Infinity where nothing leads. */
   readonly cost: Float64Array
   /** The edge, by its place in the rows, that each node is reached by; −1 for starts and what is out of reach. */
@@ -15,7 +15,7 @@ export interface Spread {
  * What it costs to get from some nodes to all others (Dijkstra 1959).
  * @param most nodes that would cost more are left at Infinity
  */
-export function spread(graph: Graph, starts: readonly number[], most = Infinity): Spread {
+export function dijkstra(graph: Graph, starts: readonly number[], most = Infinity): Distances {
   const { nodeCount, first, to, cost: edgeCost } = graph
   const cost = new Float64Array(nodeCount).fill(Infinity)
   const by = new Int32Array(nodeCount).fill(-1)

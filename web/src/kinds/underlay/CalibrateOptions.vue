@@ -3,13 +3,13 @@ import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import NumberField from '../../ui/NumberField.vue'
-import { applyPin, pinning } from './pin'
+import { applyCalibration, calibration } from './calibrate'
 
 const sheet = useSheetStore()
 const levels = useLevelStore()
-const pinned = computed(() => sheet.chosen && levels.doc.underlays[sheet.chosen] && pinning.b)
+const pinned = computed(() => sheet.chosen && levels.doc.underlays[sheet.chosen] && calibration.b)
 const place = () => {
-  if (sheet.chosen) applyPin({ levels }, sheet.chosen)
+  if (sheet.chosen) applyCalibration({ levels }, sheet.chosen)
 }
 </script>
 
@@ -19,11 +19,11 @@ const place = () => {
       label="they are apart by"
       unit="m"
       :min="0.01"
-      :value="pinning.distanceM"
-      @change="(v) => (pinning.distanceM = v)"
+      :value="calibration.distanceM"
+      @change="(v) => (calibration.distanceM = v)"
     />
     <label class="row gap-1.5!"
-      ><input v-model="pinning.turn" type="checkbox" class="accent-pine" /> lay the line west to east</label
+      ><input v-model="calibration.turn" type="checkbox" class="accent-pine" /> lay the line west to east</label
     >
     <button class="btn btn-main" @click="place">Place the underlay</button>
   </template>

@@ -9,7 +9,7 @@ import { VIEWS } from './list'
  * The things that lie within a ring: stops, and waypoints of no route; things by all of their places. What does
  * not stand on floors is taken on its own stage alone. What is hidden or locked stays out.
  */
-export function thingsWithin(
+export function marqueeSelect(
   level: Level,
   ring: readonly Point2[],
   stage: string,

@@ -5,7 +5,7 @@ import { passageHeight, type FoundPath, type ReachMap } from '@tidytrail/core/re
  * A way with the height of the floor it leads over, sampled about every so many metres: what is walked, where the way
  * itself has heights only at its corners.
  */
-export function profileAlong(
+export function elevationAlong(
   map: ReachMap,
   line: readonly Point3[],
   everyM = 0.5,

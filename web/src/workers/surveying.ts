@@ -1,0 +1,210 @@
+import { CheckedSurvey } from '@tidytrail/core/checks'
+import { climbOf, distance3, type Point3 } from '@tidytrail/core/geometry'
+import { isMesh, meshAsset, provideAsset, terrainOf } from '@tidytrail/core/ground'
+import { applyPatch, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
+import {
+  courseOf,
+  elevationOf,
+  legsOf,
+  legPath,
+  measureRoute,
+  pairsInSight,
+  elevationAlong,
+  profilesOfRoute,
+  pruneLinks,
+  timeOverCovers,
+} from '@tidytrail/core/network'
+import { nearestGap, passageFor, suggestPassages, whyNotHere } from '@tidytrail/core/reach'
+import { connect } from './connect'
+import { islandUsers } from './island-users'
+import { drawMeshPlan } from './mesh-plan'
+import { stipple } from './stipple'
+import type { LegAnswer, Surveyor, SurveyListener } from './surveyor.protocol'
+
+import { SurveyReporter } from './survey-report'
+import { wordsOf } from './words-of'
+
+/** Islands beyond this many are not told of one by one. */
+const MOST_ISLANDS = 60
+
+/** Time between looks whether a newer level has come, ms. */
+const SLICE_MS = 12
+
+/**
+ * The surveyor: keeps a survey of the level it is told of, and answers questions about it.
+ * @param breathe lets waiting messages in
+ */
+export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedSurvey()): Surveyor {
+  const reporter = new SurveyReporter(survey)
+  let level: Level | undefined
+  let stamp = 0
+  let listener: SurveyListener | undefined
+  let running = false
+  /** Something else than the level has changed: an asset has come, or a profile is looked at. */
+  let again = false
+  /** What has changed since the survey last took a level; undefined when all may have. */
+  let since: PatchOp[] | undefined
+  async function work(): Promise<void> {
+    if (running) return
+    running = true
+    try {
+      for (;;) {
+        const mine = stamp
+        const current = level
+        if (!current) break
+        const began = performance.now()
+        let slice = began
+        let abandoned = false
+        const patch = since
+        since = []
+        again = false
+        let told = false
+        for (const { done, total, boxes } of survey.updating(current, patch)) {
+          if (performance.now() - slice < SLICE_MS) continue
+          listener?.progress(mine, done, total, told ? undefined : boxes())
+          told = true
+          await breathe()
+          slice = performance.now()
+          if (stamp !== mine && total - done > 4) {
+            abandoned = true
+            break
+          }
+        }
+        if (abandoned) continue
+        listener?.report(reporter.report(current, mine, performance.now() - began))
+        await breathe()
+        if (stamp === mine && !again) break
+      }
+    } catch (error) {
+      listener?.failed(wordsOf(error))
+    } finally {
+      running = false
+    }
+  }
+
+  return {
+    start(to: SurveyListener) {
+      listener = to
+    },
+    setLevel(next: Level, at: number) {
+      level = next
+      since = undefined
+      stamp = at
+      void work()
+    },
+    patch(ops: PatchOp[], at: number) {
+      if (!level) return
+      level = applyPatch(level, ops)
+      since?.push(...ops)
+      stamp = at
+      void work()
+    },
+    give(hash, bytes) {
+      provideAsset(hash, bytes)
+      again = true
+      void work()
+      const mesh = isMesh(bytes) ? meshAsset(hash) : undefined
+      return mesh && { lookup: mesh.lookup, plan: drawMeshPlan(mesh.data, mesh.lookup) }
+    },
+    watch(profileIds) {
+      survey.also = profileIds
+      again = true
+      void work()
+    },
+    path(profileId: string, from: Point3, to: Point3, legs: Route['legs'] = 'found'): LegAnswer | undefined {
+      const planner = survey.plannerFor(profileId)
+      if (!planner || planner.map.version === 0) return undefined
+      const path = planner.path(from, to, legs)
+      const why = path.found
+        ? undefined
+        : path.why === 'start-off-reach'
+          ? whyNotHere(planner.map, from)
+          : path.why === 'end-off-reach'
+            ? whyNotHere(planner.map, to)
+            : 'nothing joins the two sides'
+      const profile = level?.profiles[profileId]
+      const times: Record<string, number> = {}
+      if (path.found && level && profile) {
+        for (const [gait, speed] of Object.entries(profile.gaits))
+          times[gait] = timeOverCovers(path, level.covers, speed)
+      }
+      const { map } = planner
+      const [a, b] = path.found || path.why !== 'apart' ? [] : [map.reachedAt(...from), map.reachedAt(...to)]
+      const help = a && b && profile ? passageFor(map, profile, map.islandOf(a), map.islandOf(b)) : undefined
+      const climbM = path.found ? climbOf(elevationAlong(map, path.line, 0.5, path.uses)) : 0
+      return { path, climbM, why, times, help }
+    },
+    whyNot(profileId: string, at: Point3) {
+      const map = survey.plannerFor(profileId)?.map
+      if (!map || map.version === 0) return undefined
+      const why = whyNotHere(map, at)
+      const spot = map.reachedAt(...at)
+      return {
+        reached: why === undefined,
+        text: why ?? 'can stand here',
+        island: why === undefined && spot ? map.islandOf(spot) : -1,
+      }
+    },
+    facts(routeId) {
+      const route = level?.routes[routeId]
+      const profileId = level && route && profilesOfRoute(level, routeId).find((p) => survey.plannerFor(p))
+      const planner = profileId === undefined ? undefined : survey.plannerFor(profileId)
+      if (!level || !route || !profileId || !planner || route.kind === 'network' || route.order.length < 2)
+        return undefined
+      const { waypoints } = level
+      const places = route.order.map((s) => waypoints[route.stops[s].waypointId].at)
+      const paths = legsOf(route).map((leg) => legPath(planner, route, waypoints, leg.from, leg.to))
+      const elevation = elevationOf(route, places, paths, terrainOf(level))
+      const course = courseOf(route, waypoints)
+      const measures = measureRoute(route, course, paths, elevation, level.profiles[profileId], level.covers)
+      return { profileId, elevation, measures }
+    },
+    connect(profileId, fromId, toId) {
+      const planner = survey.plannerFor(profileId)
+      return level && planner ? connect(level, planner, profileId, fromId, toId) : undefined
+    },
+    inSight(profileId, waypointIds, withinM) {
+      const planner = survey.plannerFor(profileId)
+      if (!level || !planner) return []
+      const { waypoints } = level
+      const ids = waypointIds.filter((id) => waypoints[id])
+      const places = ids.map((id) => waypoints[id].at)
+      return pairsInSight(places, withinM, (a, b) => {
+        const path = planner.path(a, b, 'drawn')
+        return path.found && path.uses.length === 0
+      }).map(([a, b]) => [ids[a], ids[b]])
+    },
+    spare(routeId, stretch) {
+      const route = level?.routes[routeId]
+      if (!level || !route) return []
+      const { links, waypoints } = level
+      const nodes = new Map<string, number>()
+      const number = (id: string) => nodes.get(id) ?? (nodes.set(id, nodes.size), nodes.size - 1)
+      const list = route.linkIds.map((id) => {
+        const { fromId, toId, twoWay, costFactor } = links[id]
+        const cost = distance3(waypoints[fromId].at, waypoints[toId].at) * costFactor
+        return { from: number(fromId), to: number(toId), cost, twoWay }
+      })
+      const kept = new Set(pruneLinks(nodes.size, list, stretch))
+      return route.linkIds.filter((_, k) => !kept.has(k))
+    },
+    islands(profileId) {
+      const map = survey.plannerFor(profileId)?.map
+      if (!map || !level) return []
+      const users = islandUsers(level, map, profileId)
+      return map.islands.list.slice(0, MOST_ISLANDS).map((_, n) => ({
+        users: users.get(n) ?? [],
+        gap: map.islands.list.length > 1 ? nearestGap(map, n) : undefined,
+      }))
+    },
+    suggest(profileId) {
+      const map = survey.plannerFor(profileId)?.map
+      const profile = level?.profiles[profileId]
+      return map && profile ? suggestPassages(map, profile) : []
+    },
+    stipple(profileId, everyM) {
+      const map = survey.plannerFor(profileId)?.map
+      return map && stipple(map, everyM)
+    },
+  }
+}
