@@ -86,6 +86,14 @@ export function roughDraft(): Level {
   // Reach areas that leave out the steps the pier watch goes to.
   const area = (id: string, name: string, profileIds: string[], ring: [number, number][]) =>
     apply(addThing, { in: 'reachAreas', id, thing: reachAreaSchema.parse({ name, profileIds, ring }) })
+  // It was kept for somebody whose profile is gone.
+  const basin: [number, number][] = [
+    [20, 4],
+    [30, 4],
+    [30, 12],
+  ]
+  const kept = { name: 'Old basin', profileIds: [], nobody: true, ring: basin }
+  apply(addThing, { in: 'reachAreas', id: 'ra_basin', thing: reachAreaSchema.parse(kept) })
   const [west, east, north] = [166, 172, 32]
   area(
     'ra_harbour',

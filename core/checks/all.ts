@@ -9,6 +9,7 @@ import { reachNone } from './list/reach-none'
 import { reachPassageBeyond } from './list/reach-passage-beyond'
 import { reachPassageLoose } from './list/reach-passage-loose'
 import { reachPassageOneWayTrap } from './list/reach-passage-one-way-trap'
+import { reachRestrictionEmpty } from './list/reach-restriction-empty'
 import { routeLegBlocked } from './list/route-leg-blocked'
 import { routeTooFew } from './list/route-too-few'
 import { routeUnassigned } from './list/route-unassigned'
@@ -59,6 +60,7 @@ export const CHECKS: readonly Check[] = [
   reachPassageBeyond,
   reachPassageOneWayTrap,
   reachNarrow,
+  ...reachRestrictionEmpty,
   linkBlocked,
   linkMissingReturn,
   linkOneWayDeadEnd,

@@ -15,6 +15,7 @@ import {
   removeThings,
   reverseRoute,
   separateWaypoint,
+  setThings,
   swapStops,
   type EditResult,
   type Level,
@@ -38,6 +39,7 @@ const FIX_EDITS = {
   removeThings,
   reverseRoute,
   separateWaypoint,
+  setThings,
   swapStops,
 } as const
 

@@ -1,4 +1,4 @@
-import { addThing, coverSchema, freshName } from '@tidytrail/core/level'
+import { addThing, coverSchema, freshName, topRank } from '@tidytrail/core/level'
 import { reactive } from 'vue'
 import { randomId } from '../../stores/random-id'
 import { ringTool } from '../../tools/draw-ring'
@@ -47,6 +47,7 @@ export const coverTool: MakeTool = (ctx) =>
         name: freshName(ctx.levels.doc.covers, coverWord(kind)),
         kind,
         ring,
+        rank: topRank(ctx.levels.doc.covers),
         ...(COVER_NATURE[kind] ?? {}),
       })
       ctx.levels.perform(addThing, { in: 'covers', id, thing })
