@@ -1,5 +1,7 @@
 export * from './error'
+export type { Format, FormatOf } from './format'
 export * from './limits'
+export * from './list'
 export { readEsriAscii } from './esri-ascii/read'
 export * from './geojson/make'
 export { readGeoJson, type GeoFeature, type GeoFrame, type GeoRead } from './geojson/read'

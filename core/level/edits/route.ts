@@ -49,6 +49,10 @@ export function freshName(things: Record<string, { name: string }>, word: string
   for (let n = 1; ; n++) if (!taken.has(`${word} ${n}`)) return `${word} ${n}`
 }
 
+/** A name as it is unless something has it already, then with a number. */
+export const freshNameFor = (things: Record<string, { name: string }>, name: string): string =>
+  Object.values(things).some((t) => t.name === name) ? freshName(things, name) : name
+
 const routeName = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
 
 export const addRoute = defineEdit<{ id: string; name: string; kind: Route['kind'] }>(

@@ -27,9 +27,9 @@ export interface HeightsImport {
 
 /** Reads files away from the page, so that it stays quick whatever is in them. */
 export interface Importer {
-  mesh(kind: 'gltf' | 'obj', bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): Promise<MeshImport>
-  heights(kind: 'png' | 'asc', bytes: Uint8Array<ArrayBuffer>, range: { lowM: number; highM: number }): HeightsImport
-  geo(text: string, frame: GeoFrame): GeoRead
+  mesh(format: string, bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): Promise<MeshImport>
+  heights(format: string, bytes: Uint8Array<ArrayBuffer>, range: { lowM: number; highM: number }): HeightsImport
+  geo(format: string, text: string, frame: GeoFrame): GeoRead
   /** A level file, with the assets that came along in it. */
   level(bytes: Uint8Array<ArrayBuffer>): LevelFile
 }

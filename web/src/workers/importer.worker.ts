@@ -1,4 +1,4 @@
-import { readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '@tidytrail/core/formats'
+import { formatNamed, type FormatOf, type Format } from '@tidytrail/core/formats'
 import { lookUpMesh, packHeights, packMesh, type HeightGrid } from '@tidytrail/core/ground'
 import { readLevelFile } from '@tidytrail/core/level'
 import { expose } from 'comlink'
@@ -30,9 +30,16 @@ function preview({ columns, rows, z }: HeightGrid): HeightsImport['preview'] {
   return { width, height, shade }
 }
 
+/** The format with an id, which gives what is asked of it. @throws TypeError when there is no such one */
+function named<G extends Format['gives']>(id: string, gives: G): FormatOf<G> {
+  const format = formatNamed(id)
+  if (format?.gives !== gives) throw new TypeError(`no format ${id} gives ${gives}`)
+  return format as FormatOf<G>
+}
+
 const importer: Importer = {
-  async mesh(kind, bytes, options) {
-    const read = kind === 'gltf' ? await readGltf(bytes, options) : readObj(new TextDecoder().decode(bytes), options)
+  async mesh(format, bytes, options) {
+    const read = await named(format, 'mesh').read(bytes, options)
     const packed = packMesh(read.mesh) as Uint8Array<ArrayBuffer>
     return {
       packed,
@@ -43,8 +50,8 @@ const importer: Importer = {
       repairs: read.repairs,
     }
   },
-  heights(kind, bytes, range) {
-    const read = kind === 'png' ? readHeightPng(bytes, range) : readEsriAscii(new TextDecoder().decode(bytes))
+  heights(format, bytes, range) {
+    const read = named(format, 'heights').read(bytes, range)
     let lowM = Infinity
     let highM = -Infinity
     for (const v of read.grid.z) {
@@ -63,7 +70,7 @@ const importer: Importer = {
       preview: preview(read.grid),
     }
   },
-  geo: readGeoJson,
+  geo: (format, text, frame) => named(format, 'features').read(text, frame),
   level: (bytes) => readLevelFile(new TextDecoder().decode(bytes)),
 }
 

@@ -1,15 +1,7 @@
 <script setup lang="ts">
-import type { GeoFeature } from '@tidytrail/core/formats'
 import { boxOf, type Box2 } from '@tidytrail/core/geometry'
 import { onMounted, ref, watch } from 'vue'
-import type { MeshPlan } from '../../stores/assets'
-import type { HeightsImport } from '../../workers/importer.protocol'
-
-type Shown =
-  | { kind: 'mesh'; plan: MeshPlan; x: number; y: number }
-  | { kind: 'shade'; preview: HeightsImport['preview']; x: number; y: number; wide: number; deep: number }
-  | { kind: 'shapes'; features: readonly GeoFeature[]; x: number; y: number }
-  | { kind: 'picture'; bitmap: ImageBitmap; x: number; y: number; wide: number; deep: number }
+import type { Shown } from './import-form'
 
 /** Where what is imported would lie on the sheet. */
 const props = defineProps<{ extent: Box2; shown: Shown | undefined }>()

@@ -1,0 +1,17 @@
+import type { FormatOf } from '../format'
+import { pictureHead } from '../picture/read'
+import { readHeightPng } from './read'
+
+/** A grey picture of 16 bits a pixel; it may be a plan to trace all the same. */
+export const heightPng: FormatOf<'heights'> = {
+  id: 'png',
+  word: 'height map (PNG)',
+  endings: ['png'],
+  sniff(bytes) {
+    const head = pictureHead(bytes)
+    return head.grey && head.depth === 16
+  },
+  gives: 'heights',
+  ranged: true,
+  read: readHeightPng,
+}

@@ -1,0 +1,27 @@
+import { esriAscii } from './esri-ascii'
+import type { Format } from './format'
+import { geoJson } from './geojson'
+import { gltf } from './gltf'
+import { heightPng } from './height-png'
+import { obj } from './obj'
+import { picture } from './picture'
+
+/** Every format that can be read as a file. */
+export const FORMATS: readonly Format[] = [gltf, obj, heightPng, esriAscii, geoJson, picture]
+
+/** What names of files that can be read end in, once each. */
+export const ENDINGS: readonly string[] = [...new Set(FORMATS.flatMap((f) => f.endings))]
+
+export const formatNamed = (id: string): Format | undefined => FORMATS.find((f) => f.id === id)
+
+/**
+ * The formats a file may be of, by its name and what it holds, the likeliest first.
+ * @throws FormatError when what it holds is not what its name says; Error when nothing with such a name can be read
+ */
+export function formatsOf(name: string, bytes: Uint8Array): readonly Format[] {
+  const ending = name.toLowerCase().split('.').at(-1) ?? ''
+  const found = FORMATS.filter((f) => f.endings.includes(ending) && (f.sniff?.(bytes) ?? true))
+  if (found.length > 0) return found
+  const all = ENDINGS.map((e) => `.${e}`)
+  throw new Error(`files that can be read end in ${all.slice(0, -1).join(', ')} or ${all.at(-1)}`)
+}

@@ -1,0 +1,10 @@
+import type { FormatOf } from '../format'
+import { readObj } from './read'
+
+export const obj: FormatOf<'mesh'> = {
+  id: 'obj',
+  word: 'OBJ mesh',
+  endings: ['obj'],
+  gives: 'mesh',
+  read: (bytes, options) => readObj(new TextDecoder().decode(bytes), options),
+}
