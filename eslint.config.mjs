@@ -17,6 +17,8 @@ export default ts.config(
       'no-undef': 'off',
       'vue/multi-word-component-names': 'off',
       'vue/require-default-prop': 'off',
+      // A form is handed down to be filled in.
+      'vue/no-mutating-props': ['error', { shallowOnly: true }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
     },
   },

@@ -58,8 +58,9 @@ export function refusal(root, file, specifier) {
   if (specifier.startsWith('.')) {
     if (outside) return undefined
     const to = roomOf(root, path.resolve(path.dirname(file), specifier, 'x'))
-    // Scripts are plain files without a package; the harnesses use them as they are.
-    return to === from || to === 'scripts'
+    // Scripts are plain files without a package; the harnesses use them as they are. The tests of the lists of kinds
+    // put a made-up one into them, which no public face allows.
+    return to === from || to === 'scripts' || /\/kinds\.test\.ts$/.test(file)
       ? undefined
       : `${from} reaches into ${to} by a relative path; import its public face instead`
   }
@@ -68,6 +69,8 @@ export function refusal(root, file, specifier) {
   if (!to || !allowed || to === from) return undefined
   if (specifier.split('/').length > (to.startsWith('core/') ? 3 : 2))
     return `${specifier} reaches past the public face of ${to}`
+  // A test of the core may look at what comes of it in any other room.
+  if (isTest && from.startsWith('core/') && to.startsWith('core/')) return undefined
   if (to === 'core/testing' && isTest) return undefined
   if (allowed.includes(to) || (to.startsWith('core/') && allowed.includes('core'))) return undefined
   return `${from} may not import ${to}`

@@ -16,19 +16,20 @@ import { databaseFault, HttpProblem, lineOf } from '../http/problem'
 import { validOr } from '../http/valid'
 import { AssetStore } from './assets'
 import type { Database } from './database'
-import { HeldLevels, type Held, type Kept } from './held'
+import { HeldLevels, type Held } from './held'
+import { newKey } from './key'
 import type { LevelRow } from './models'
 import { sketchOf } from './thumbnail'
+import { asRevision, assetIdsIn, told } from './told'
 
 /** Saves of one level that go into the database together, at most. */
 const MOST_TOGETHER = 64
-/** How much of what changed is sent with an answer. */
-const MOST_TOLD = 500
-const MOST_TOLD_LETTERS = 1024 * 1024
 /** What one answer to a question about revisions holds. */
 const PAGE_REVISIONS = 1_000
 const PAGE_LETTERS = 16 * 1024 * 1024
 const TRIES = 4
+
+const noLevel = (id: string) => new HttpProblem(404, `there is no level ${id} on the shelf`)
 
 /** A patch that waits for its turn. */
 interface Waiting {
@@ -447,32 +448,3 @@ export class LevelStore {
     return turn
   }
 }
-
-const asRevision = ({ revision, savedAt, editId, patch }: Kept): Revision => ({ revision, savedAt, editId, patch })
-
-/** What changed as it is sent with an answer, or null when it is too much. */
-function told(since: readonly Kept[]): Revision[] | null {
-  if (since.length > MOST_TOLD) return null
-  return since.reduce((n, r) => n + r.letters, 0) > MOST_TOLD_LETTERS ? null : since.map(asRevision)
-}
-
-/** Assets that something a patch puts in refers to. */
-function assetIdsIn(patch: readonly PatchOp[]): string[] {
-  const ids = new Set<string>()
-  const visit = (value: unknown, key: string): void => {
-    if (key === 'assetId' && typeof value === 'string') ids.add(value)
-    if (typeof value === 'object' && value !== null && !Array.isArray(value))
-      for (const k in value) visit((value as Record<string, unknown>)[k], k)
-  }
-  for (const op of patch) {
-    if (op.op === 'remove') continue
-    const [, top] = op.path.split('/')
-    if (['meshes', 'underlays', 'ground'].includes(top)) visit(op.value, op.path.slice(op.path.lastIndexOf('/') + 1))
-  }
-  return [...ids]
-}
-
-const noLevel = (id: string) => new HttpProblem(404, `there is no level ${id} on the shelf`)
-
-const KEY_LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789'
-const newKey = () => `lv_${Array.from({ length: 10 }, () => KEY_LETTERS[randomInt(KEY_LETTERS.length)]).join('')}`
