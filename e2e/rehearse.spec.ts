@@ -72,6 +72,7 @@ test('the path probe measures the way, and says why there is none', async ({ pag
   await expect(card(page)).toContainText('There is no way for warden: on top of Block 1, which is not for walking on')
   await page.keyboard.press('w')
   await page.mouse.move(at(42, 41).x, at(42, 41).y)
+  await expect(page.getByTestId('why')).toContainText('on top of Block 1')
 })
 
 test('moving a solid by its handle keeps the reach up to date', async ({ page }) => {

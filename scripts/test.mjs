@@ -82,6 +82,8 @@ try {
     ['prettier', '--check', '--log-level', 'warn', '.'],
   ])
   await whole('types', [
+    // The core by itself, without a DOM and without Node.
+    ['tsc', '-p', 'core/tsconfig.json'],
     ['tsc', '-p', 'tsconfig.json'],
     ['vue-tsc', '-p', 'web/tsconfig.json'],
   ])

@@ -1,4 +1,12 @@
-import { applyPatch, blankLevel, levelSchema, movePlaces, type Clash, type Level, type PatchOp } from '@tidytrail/core/level'
+import {
+  applyPatch,
+  blankLevel,
+  levelSchema,
+  movePlaces,
+  type Clash,
+  type Level,
+  type PatchOp,
+} from '@tidytrail/core/level'
 import fc from 'fast-check'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Aside, Batch } from './outbox'

@@ -47,6 +47,7 @@ const { useLevelStore } = await import('../stores/level')
 const { useSheetStore } = await import('../stores/sheet')
 const { default: PlainCard } = await import('./card/PlainCard.vue')
 
+vi.stubGlobal('fetch', () => new Promise(() => {}))
 const LANTERNS = 'lanterns' as Collection
 const level = readLevel({
   ...blankLevel('Lit'),

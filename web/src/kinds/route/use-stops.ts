@@ -59,6 +59,7 @@ export function useStops(ids: () => readonly string[]) {
   )
   function remove(): void {
     const entries = Object.entries(byRoute.value)
+    const routes = routeIds.value
     if (entries.length === 1) levels.perform(removeStops, { routeId: entries[0][0], stopIds: entries[0][1] })
     else
       levels.together(
@@ -69,7 +70,8 @@ export function useStops(ids: () => readonly string[]) {
               removeStops.apply(l, { routeId, stopIds }),
         ),
       )
-    sheet.choose(routeIds.value)
+    // The routes are looked at by what is left of them.
+    sheet.choose(routes)
   }
   return {
     levels,

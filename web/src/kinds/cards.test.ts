@@ -1,0 +1,213 @@
+// @vitest-environment happy-dom
+import { COLLECTIONS, readLevel, thingOf, WARDEN, blankLevel, type Collection, type Level } from '@tidytrail/core/level'
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { createApp, h, nextTick, type Component } from 'vue'
+import { useLevelStore } from '../stores/level'
+import { useSheetStore } from '../stores/sheet'
+import { viewIn } from '.'
+import PlainCard from './card/PlainCard.vue'
+import LinkCard from './link/LinkCard.vue'
+import StopCard from './route/StopCard.vue'
+
+const ring = [
+  [10, 10],
+  [30, 10],
+  [30, 30],
+]
+const hash = 'a'.repeat(64)
+/** One thing of every kind. */
+const one = (): Level =>
+  readLevel({
+    ...blankLevel('One of each'),
+    profiles: { pf_a: WARDEN, pf_b: { ...WARDEN, name: 'Porter' } },
+    solids: { sd_a: { shape: 'stairs', name: 'Steps', at: [5, 5], sizeX: 4, sizeY: 2, baseM: 0, heightM: 2 } },
+    meshes: { ms_a: { name: 'Deck', assetId: hash, at: [1, 2, 3] } },
+    underlays: { ul_a: { name: 'Plan', assetId: hash, at: [0, 0], metresPerPixel: 0.1 } },
+    covers: { cv_a: { name: 'Lane', kind: 'road', ring }, cv_b: { name: 'Bog', kind: 'mud', ring } },
+    reachAreas: { ra_a: { name: 'Yard', ring, profileIds: ['pf_a'] } },
+    passages: { pg_a: { name: 'Gate', kind: 'door', from: [1, 1, 0], to: [4, 1, 0], state: 'locked' } },
+    markers: { mk_a: { name: 'Bell', at: [7, 7, 0] } },
+    waypoints: { wp_a: { at: [20, 20, 0] }, wp_b: { at: [40, 20, 0] }, wp_c: { at: [50, 50, 0] } },
+    links: { ln_a: { fromId: 'wp_a', toId: 'wp_b', twoWay: false } },
+    routes: {
+      rt_a: {
+        name: 'Beat',
+        stops: { st_a: { waypointId: 'wp_a', pause: { minS: 1, maxS: 4 } }, st_b: { waypointId: 'wp_b' } },
+        order: ['st_a', 'st_b'],
+      },
+    },
+    junctions: { jn_a: { name: 'Cross', ring } },
+    zones: { zn_a: { name: 'Square', ring } },
+    posts: { ps_a: { name: 'Stand', at: [9, 9, 0] } },
+    factions: { fc_a: { name: 'Reds' } },
+    briefs: {
+      br_a: {
+        name: 'Walk',
+        steps: { bs_a: { kind: 'follow-route', routeId: 'rt_a' }, bs_b: { kind: 'pause', forS: 5 } },
+        order: ['bs_a', 'bs_b'],
+      },
+    },
+    spawners: { sp_a: { name: 'Gatehouse', at: [3, 3, 0], profileId: 'pf_a', briefId: 'br_a', count: 3 } },
+  })
+
+// Assets are asked for as soon as a level refers to them; here none ever comes.
+vi.stubGlobal('fetch', () => new Promise(() => {}))
+
+let pinia: ReturnType<typeof createPinia>
+let levels: ReturnType<typeof useLevelStore>
+beforeEach(() => {
+  pinia = createPinia()
+  setActivePinia(pinia)
+  levels = useLevelStore()
+  levels.level = one()
+})
+
+/** A card as it stands on the page, with all Vue has to complain of. */
+async function mount(component: Component, props: object) {
+  const host = document.createElement('div')
+  document.body.append(host)
+  const warnings: string[] = []
+  const app = createApp({ render: () => h(component, props) })
+  app.config.warnHandler = (text) => void warnings.push(text)
+  app.use(pinia)
+  app.mount(host)
+  await nextTick()
+  const field = (label: string) =>
+    host.querySelector<HTMLInputElement>(`input[aria-label="${label}"], select[aria-label="${label}"]`)!
+  return {
+    host,
+    warnings,
+    field,
+    async type(label: string, text: string) {
+      const input = field(label)
+      input.value = text
+      for (const event of ['input', 'change']) input.dispatchEvent(new Event(event))
+      await nextTick()
+    },
+    button: (text: string) => [...host.querySelectorAll('button')].find((b) => b.textContent?.trim() === text)!,
+    end() {
+      app.unmount()
+      host.remove()
+    },
+  }
+}
+const cardOf = (id: string): [Component, object] => {
+  const { in: collection } = thingOf(levels.doc, id)!
+  const view = viewIn(collection)!
+  return view.card ? [view.card, { id }] : [PlainCard, { id, in: collection, tone: view.tone }]
+}
+const first = (c: Collection) => Object.keys(levels.doc[c])[0]
+
+describe('the card of', () => {
+  const shown = COLLECTIONS.filter((c) => viewIn(c) && c !== 'links')
+
+  it.each(shown)('one of the %s can be opened without a complaint, and names every field', async (collection) => {
+    const card = await mount(...cardOf(first(collection)))
+    expect(card.warnings).toEqual([])
+    for (const input of card.host.querySelectorAll('input:not([type=checkbox]), select, textarea')) {
+      const named = input.getAttribute('aria-label') ?? input.closest('label')?.textContent?.trim()
+      expect(named, input.outerHTML.slice(0, 120)).toBeTruthy()
+    }
+    card.end()
+  })
+
+  it.each(shown)('one of the %s leaves a locked thing alone', async (collection) => {
+    const id = first(collection)
+    if (!('locked' in levels.doc[collection][id])) return
+    levels.level = {
+      ...levels.doc,
+      [collection]: { ...levels.doc[collection], [id]: { ...levels.doc[collection][id], locked: true } },
+    }
+    const card = await mount(...cardOf(id))
+    const open = [...card.host.querySelectorAll('input, select')].filter((e) => !e.closest('fieldset[disabled]'))
+    expect(open.map((e) => e.getAttribute('aria-label'))).toEqual([])
+    card.end()
+  })
+
+  it('stairs tells who cannot climb them, and its figures can be sums', async () => {
+    const card = await mount(...cardOf('sd_a'))
+    await card.type('steps', '4')
+    expect(card.host.textContent).toContain('Each step rises 50 cm')
+    expect(card.host.textContent).toContain('Too high for Warden, Porter')
+    await card.type('width, m', '2 * 3')
+    expect(levels.doc.solids.sd_a).toMatchObject({ steps: 4, sizeY: 6 })
+    card.end()
+  })
+
+  it('a passage asks until when only while it is locked', async () => {
+    const card = await mount(...cardOf('pg_a'))
+    expect(card.field('until')).toBeTruthy()
+    await card.type('state', 'open')
+    expect(levels.doc.passages.pg_a.state).toBe('open')
+    expect(card.field('until')).toBeNull()
+    card.end()
+  })
+
+  it('a route has a speed limit that can be set in kilometres an hour and taken away', async () => {
+    const card = await mount(...cardOf('rt_a'))
+    card.button('All figures and settings').click()
+    await nextTick()
+    await card.type('speed limit, km/h', '18')
+    expect(levels.doc.routes.rt_a.speedLimitMps).toBe(5)
+    card.host.querySelector<HTMLButtonElement>('[aria-label="Clear speed limit"]')!.click()
+    expect(levels.doc.routes.rt_a.speedLimitMps).toBeNull()
+    card.end()
+  })
+
+  it('a brief shows its steps, each with the fields of its kind', async () => {
+    const card = await mount(...cardOf('br_a'))
+    expect(card.host.textContent).toContain('Follow a route')
+    await card.type('for, s', '12')
+    expect(levels.doc.briefs.br_a.steps.bs_b).toEqual({ kind: 'pause', forS: 12 })
+    await card.type('route', '')
+    expect(levels.doc.briefs.br_a.steps.bs_a).toMatchObject({ routeId: null })
+    card.end()
+  })
+
+  it('a cover says where it lies among others, and brings it forward', async () => {
+    const card = await mount(...cardOf('cv_a'))
+    expect(card.host.textContent).toContain('1 of 2 from below')
+    card.button('Forward').click()
+    await nextTick()
+    expect(card.host.textContent).toContain('2 of 2 from below')
+    expect(levels.doc.covers.cv_a.rank).toBeGreaterThan(levels.doc.covers.cv_b.rank)
+    card.end()
+  })
+})
+
+describe('the card of several stops', () => {
+  it('says where they differ, and sets them all', async () => {
+    const card = await mount(StopCard, { ids: ['st_a', 'st_b'] })
+    expect(card.warnings).toEqual([])
+    expect(card.field('pauses at least, s').placeholder).toBe('differs')
+    await card.type('pauses at least, s', '3')
+    const { st_a: a, st_b: b } = levels.doc.routes.rt_a.stops
+    expect([a.pause.minS, b.pause.minS]).toEqual([3, 3])
+    expect(a.pause.maxS).toBeGreaterThanOrEqual(3)
+    card.end()
+  })
+
+  it('moves one stop by its figures, and deletes it with the waypoint nobody else uses', async () => {
+    const card = await mount(StopCard, { ids: ['st_b'] })
+    await card.type('north, m', '25')
+    expect(levels.doc.waypoints.wp_b.at).toEqual([40, 25, 0])
+    levels.level = { ...levels.doc, links: {} }
+    card.button('Delete').click()
+    expect(levels.doc.routes.rt_a.order).toEqual(['st_a'])
+    expect(Object.keys(levels.doc.waypoints)).toEqual(['wp_a', 'wp_c'])
+    expect(useSheetStore().selected).toEqual(['rt_a'])
+    card.end()
+  })
+})
+
+it('the card of a link turns it round, and lets it lead both ways', async () => {
+  const card = await mount(LinkCard, { ids: ['ln_a'] })
+  card.button('Turn it round').click()
+  expect(levels.doc.links.ln_a).toMatchObject({ fromId: 'wp_b', toId: 'wp_a' })
+  const tick = card.host.querySelector<HTMLInputElement>('input[type=checkbox]')!
+  tick.checked = true
+  tick.dispatchEvent(new Event('change'))
+  expect(levels.doc.links.ln_a.twoWay).toBe(true)
+  card.end()
+})
