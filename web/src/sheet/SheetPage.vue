@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { KIND_HITS, KIND_PAINTERS, overlookParts } from '../kinds'
 import { connectionPainter } from '../kinds/route/draw-connections'
@@ -44,7 +44,7 @@ const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
 
 const view = makeViewport()
-const tools = ref<Tool[]>([])
+const tools = shallowRef<Tool[]>([])
 const map = ref<InstanceType<typeof MapView>>()
 const error = ref('')
 const finding = ref(false)
