@@ -1,0 +1,139 @@
+import { blankLevel, readLevel, type Level } from '@tidytrail/core/level'
+import { describe, expect, it, vi } from 'vitest'
+import { recordingPen } from '../map/recording-pen'
+import type { MapScene } from '../map/scene'
+import { toScreenX, toScreenY, type Viewport } from '../map/viewport'
+import { KIND_PAINTERS } from '.'
+
+/** A path that writes down its own lines, as the canvas of a browser would take it. */
+vi.stubGlobal(
+  'Path2D',
+  class {
+    readonly calls: [string, ...number[]][] = []
+    moveTo = (...a: number[]) => void this.calls.push(['moveTo', ...a])
+    lineTo = (...a: number[]) => void this.calls.push(['lineTo', ...a])
+    closePath = () => void this.calls.push(['closePath'])
+    addPath = (path: { calls: [string, ...number[]][] }) => void this.calls.push(...path.calls)
+  },
+)
+
+const view: Viewport = { x: 60, y: 40, scale: 8, width: 900, height: 600 }
+const at = ([x, y]: readonly number[]) => [toScreenX(view, x), toScreenY(view, y)]
+const level = (): Level =>
+  readLevel({
+    ...blankLevel('Drawn'),
+    waypoints: { wp_a: { at: [20, 20, 0] }, wp_b: { at: [80, 20, 0] }, wp_c: { at: [80, 60, 0] } },
+    links: { ln_a: { fromId: 'wp_b', toId: 'wp_c', twoWay: false } },
+    routes: {
+      rt_a: {
+        name: 'Beat',
+        stops: { st_a: { waypointId: 'wp_a' }, st_b: { waypointId: 'wp_b' } },
+        order: ['st_a', 'st_b'],
+      },
+    },
+    passages: { pg_a: { name: 'Gate', kind: 'door', from: [30, 30, 0], to: [40, 30, 0] } },
+    posts: { ps_a: { name: 'Stand', at: [50, 50, 0] } },
+    markers: { mk_a: { name: 'Bell', at: [60, 50, 0] } },
+    spawners: {
+      sp_a: { name: 'Gatehouse', at: [25, 60, 0], profileId: null, count: 3 },
+      sp_far: { name: 'Far', at: [5000, 60, 0], profileId: null },
+    },
+    zones: {
+      zn_a: {
+        name: 'Square',
+        ring: [
+          [10, 10],
+          [15, 10],
+          [15, 15],
+        ],
+      },
+    },
+  })
+const scene = (more: Partial<MapScene> = {}): MapScene => ({
+  level: level(),
+  stage: 'routes',
+  isShown: () => true,
+  chosen: new Set(),
+  alone: undefined,
+  hovered: undefined,
+  chosenRoutes: new Set(),
+  paths: new Map(),
+  shifts: new Map(),
+  findings: [],
+  agents: [],
+  suggestions: [],
+  pictures: new Map(),
+  plans: new Map(),
+  ...more,
+})
+
+/** What the painters of a layer draw. */
+function drawn(layer: string, more: Partial<MapScene> = {}) {
+  const { pen, marks, words, all } = recordingPen(view)
+  const painters = KIND_PAINTERS.filter((p) => p.layer === layer && p.on === 'over').sort((a, b) => a.order - b.order)
+  for (const painter of painters) painter.draw(pen, scene(more))
+  return { marks, words, all }
+}
+const near = (places: readonly (readonly number[])[], wanted: readonly number[]) =>
+  places.some(([x, y]) => Math.hypot(x - wanted[0], y - wanted[1]) < 1)
+
+describe('on the map', () => {
+  it('stops are drawn at their places with their numbers, and the line from one to the next', () => {
+    const { marks, words } = drawn('routes')
+    expect(near(marks('arc'), at([20, 20]))).toBe(true)
+    expect(near(marks('arc'), at([80, 20]))).toBe(true)
+    expect(words()).toEqual(expect.arrayContaining(['1', '2']))
+    expect(near(marks('moveTo'), at([20, 20]))).toBe(true)
+    expect(near(marks('lineTo'), at([80, 20]))).toBe(true)
+  })
+
+  it('a path that was found is drawn as it runs, not as the crow flies', () => {
+    const line = [
+      [20, 20, 0],
+      [50, 45, 0],
+      [80, 20, 0],
+    ] as const
+    const paths = new Map([
+      ['rt_a', { profileId: 'pf_warden', climbM: 0, paths: [{ found: true as const, lengthM: 80, line, uses: [] }] }],
+    ])
+    expect(near(drawn('routes', { paths }).marks('lineTo'), at([50, 45]))).toBe(true)
+    expect(near(drawn('routes').marks('lineTo'), at([50, 45]))).toBe(false)
+  })
+
+  it('a route that is hidden is not drawn at all', () => {
+    const shown = level()
+    const hidden = { ...shown, links: {}, routes: { rt_a: { ...shown.routes.rt_a, hidden: true } } }
+    const { words, marks } = drawn('routes', { level: hidden })
+    expect(words()).toEqual([])
+    expect(near(marks('arc'), at([20, 20]))).toBe(false)
+  })
+
+  it('spawners stand where they are with their number, and those out of the window are left out', () => {
+    const { marks, words } = drawn('spawners')
+    expect(marks('translate')).toEqual([at([25, 60])])
+    expect(words()).toEqual(['×3'])
+  })
+
+  it('passages swing between their ends, chosen ones in another ink and with rings to drag', () => {
+    const plain = drawn('passages')
+    expect(plain.marks('moveTo')).toContainEqual(at([30, 30]))
+    expect(plain.marks('quadraticCurveTo')[0].slice(2)).toEqual(at([40, 30]))
+    expect(plain.all.every((m) => m.stroke !== 'rust')).toBe(true)
+    const chosen = drawn('passages', { chosen: new Set(['pg_a']) })
+    expect(chosen.all.some((m) => m.call === 'stroke' && m.stroke === 'rust')).toBe(true)
+    expect(chosen.marks('arc').length).toBeGreaterThan(plain.marks('arc').length)
+  })
+
+  it('posts, markers and zones are drawn at their places, under their names', () => {
+    const { marks, words } = drawn('places')
+    expect(
+      near(
+        marks('fillRect').map(([x, y]) => [x + 4, y + 4]),
+        at([50, 50]),
+      ),
+    ).toBe(true)
+    expect(near(marks('arc'), at([60, 50]))).toBe(true)
+    expect(near(marks('lineTo'), at([15, 15]))).toBe(true)
+    expect(words()).toEqual(expect.arrayContaining(['Stand', 'Bell', 'Square']))
+  })
+})
