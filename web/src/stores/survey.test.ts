@@ -1,0 +1,116 @@
+import { movePlaces, type Level } from '@tidytrail/core/level'
+import { smallLevel } from '@tidytrail/core/testing'
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, expect, it, vi } from 'vitest'
+import type { SurveyListener, SurveyReport } from '../workers/surveyor.protocol'
+import { useLevelStore } from './level'
+
+/** The workers there have been, each with what it was told and how to break it. */
+interface FakeWorker {
+  listener?: SurveyListener
+  told: [string, ...unknown[]][]
+  fail(why: string): void
+  ended: boolean
+}
+const workers: FakeWorker[] = []
+vi.mock('comlink', () => ({ proxy: <T>(value: T) => value, wrap: () => ({}) }))
+vi.mock('../workers/hired', () => ({
+  hire(_worker: unknown, failed: (why: string) => void) {
+    const made: FakeWorker = { told: [], fail: failed, ended: false }
+    workers.push(made)
+    const remote = new Proxy(
+      {},
+      {
+        get:
+          (_target, name: string) =>
+          async (...args: unknown[]) => {
+            if (name === 'start') made.listener = args[0] as SurveyListener
+            made.told.push([name, ...args])
+            return name === 'islands' ? [{ users: [name], gap: undefined }] : undefined
+          },
+      },
+    )
+    return { remote, ask: (answer: Promise<unknown>) => answer, end: () => (made.ended = true) }
+  },
+}))
+vi.stubGlobal('Worker', class {})
+vi.stubGlobal('fetch', () => new Promise(() => {}))
+
+const { useSurveyStore } = await import('./survey')
+let survey: ReturnType<typeof useSurveyStore>
+let levels: ReturnType<typeof useLevelStore>
+const calls = (worker: FakeWorker) => worker.told.map(([name]) => name)
+const report = (stamp: number, more: Partial<SurveyReport> = {}): SurveyReport => ({
+  stamp,
+  findings: [],
+  profiles: {},
+  routes: {},
+  tookMs: 1,
+  ...more,
+})
+
+beforeEach(async () => {
+  setActivePinia(createPinia())
+  workers.length = 0
+  levels = useLevelStore()
+  survey = useSurveyStore()
+  levels.level = smallLevel()
+  await survey.start()
+})
+
+it('hands the level to the worker as a whole, then only what each edit changes', () => {
+  const [worker] = workers
+  expect(worker.told.find(([name]) => name === 'setLevel')?.[1]).toBe(levels.level)
+  levels.perform(movePlaces, { places: { wp_a: [3, 3, 0] } })
+  const [, ops, stamp] = worker.told.find(([name]) => name === 'patch')!
+  expect(ops).toEqual([{ op: 'replace', path: '/waypoints/wp_a/at', value: [3, 3, 0] }])
+  expect(stamp).toBe(2)
+})
+
+it('is up to date once the report of the newest level has come', () => {
+  const { listener } = workers[0]
+  levels.perform(movePlaces, { places: { wp_a: [3, 3, 0] } })
+  listener!.report(report(1))
+  expect(survey.upToDate).toBe(false)
+  listener!.report(report(2))
+  expect(survey.upToDate).toBe(true)
+})
+
+it('keeps the paths of routes that did not change, and lets go of those that are gone', () => {
+  const { listener } = workers[0]
+  const found = { profileId: 'pf_warden', climbM: 0, paths: [] }
+  listener!.report(report(1, { routes: { rt_a: found, rt_b: found } }))
+  listener!.report(report(1, { routes: { rt_b: null } }))
+  expect([...survey.paths.keys()]).toEqual(['rt_a'])
+})
+
+it('says why the worker failed, and starts another one with the level as it is now', async () => {
+  workers[0].listener!.report(report(1))
+  workers[0].fail('out of memory')
+  expect(survey.failed).toBe('out of memory')
+  levels.perform(movePlaces, { places: { wp_a: [4, 4, 0] } })
+  await survey.restart()
+  expect(survey.failed).toBe('')
+  expect(workers[0].ended).toBe(true)
+  const given = workers[1].told.find(([name]) => name === 'setLevel')?.[1] as Level
+  expect(given.waypoints.wp_a.at).toEqual([4, 4, 0])
+  // The dead one hears of nothing any more, the new one of every edit.
+  const before = calls(workers[0]).length
+  levels.perform(movePlaces, { places: { wp_a: [5, 5, 0] } })
+  expect(calls(workers[0])).toHaveLength(before)
+  expect(calls(workers[1])).toContain('patch')
+})
+
+it('answers with nothing once it has been stopped, instead of waiting', async () => {
+  survey.stop()
+  expect(workers[0].ended).toBe(true)
+  expect(await survey.path([0, 0, 0], [1, 1, 0])).toBeUndefined()
+  expect(await survey.spare('rt_a', 2)).toEqual([])
+  expect(await survey.suggest()).toBe(0)
+})
+
+it('asks for the islands of the profile that is looked at', async () => {
+  await survey.askIslands()
+  expect(survey.islandFacts).toHaveLength(1)
+  expect(workers[0].told.find(([name]) => name === 'islands')?.[1]).toBe('pf_warden')
+})
