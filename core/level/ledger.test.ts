@@ -128,6 +128,16 @@ describe('a ledger', () => {
     expect(accepted).toBeGreaterThan(25)
   })
 
+  it('does not mind what came and went again within one patch', () => {
+    const ledger = new Ledger(start())
+    ledger.apply([
+      { op: 'add', path: '/nothing', value: 1 },
+      { op: 'remove', path: '/nothing' },
+    ])
+    expect(ledger.level).toEqual(start())
+    expect(() => ledger.apply([{ op: 'add', path: '/nothing', value: 1 }])).toThrow('is not known here')
+  })
+
   it('fills in what may be left out, and says so in its entry', () => {
     const ledger = new Ledger(start())
     const { patch } = ledger.apply([{ op: 'add', path: '/markers/mk_a', value: { name: 'Bell', at: [1, 1, 0] } }])

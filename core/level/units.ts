@@ -57,6 +57,16 @@ export function unitAt(keys: readonly string[], replaces: boolean): Unit {
   return { keys: keys.slice(0, depth), schema, optional, rules }
 }
 
+/** The unit a place belongs to; none for a place no level has, where by now there is nothing any more. */
+function unitStillAt(level: unknown, keys: readonly string[], replaces: boolean): Unit | undefined {
+  try {
+    return unitAt(keys, replaces)
+  } catch (error) {
+    if (error instanceof LevelError && valueAt(level, error.keys) === undefined) return undefined
+    throw error
+  }
+}
+
 /**
  * Looks again at every unit that changes touched.
  * @param normal told the value of a unit as its schema has it, where that is not what stands there
@@ -69,8 +79,8 @@ export function assertUnits(
 ): void {
   const units = new Map<string, Unit>()
   for (const { keys, replaces } of touched) {
-    const unit = unitAt(keys, replaces)
-    units.set(unit.keys.join('/'), unit)
+    const unit = unitStillAt(level, keys, replaces)
+    if (unit) units.set(unit.keys.join('/'), unit)
   }
   const ruled = new Map<string, Unit['rules'][number]>()
   for (const [path, unit] of units) {
