@@ -1,5 +1,4 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import type { ReachMap } from './map'
 import { DIR_X, DIR_Y, NONE, TILE, type Tile } from './tile'
 
 /** A connected part of the reach map. */
@@ -46,8 +45,19 @@ function seamPairs(known: Map<number, Seam>, a: Tile, b: Tile, key: number, d: 0
   return seam.pairs
 }
 
+/** Of a reach map, what its islands are worked out from. */
+interface TiledMap {
+  readonly tiles: readonly Tile[]
+  readonly tilesX: number
+  readonly tilesY: number
+  readonly seams: Map<number, Seam>
+  readonly source: { readonly cellM: number }
+  middleX(spot: { tile: number; column: number; floor: number }): number
+  middleY(spot: { tile: number; column: number; floor: number }): number
+}
+
 /** Joins the parts of neighbouring tiles into islands and numbers them by area. */
-export function joinIslands(map: ReachMap): Islands {
+export function joinIslands(map: TiledMap): Islands {
   const { tiles, tilesX, tilesY } = map
   const partBase = new Int32Array(tiles.length + 1)
   for (let k = 0; k < tiles.length; k++) partBase[k + 1] = partBase[k] + tiles[k].partSize.length

@@ -2,7 +2,7 @@ import { distance2, lengthOf, type Point3 } from '@tidytrail/core/geometry'
 import FlatQueue from 'flatqueue'
 import type { ReachMap, Spot } from './map'
 import type { UsablePassage } from './passages'
-import type { FoundPath, PassageUse } from './path'
+import type { FoundPath, PassageUse } from './found-path'
 
 /** Somebody's place on the reach map. */
 export interface Stand {
