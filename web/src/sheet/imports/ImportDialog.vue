@@ -71,11 +71,14 @@ async function take(of: File | null | undefined) {
 async function readAs(next: Format) {
   format.value = next
   got.value = undefined
-  await read(true)
+  settled = false
+  await read()
 }
 
 let turn = 0
-async function read(first = false) {
+/** Has what the file itself says been taken into the form? */
+let settled = false
+async function read() {
   if (!file.value || !format.value || !how.value) return
   const mine = ++turn
   reading.value = true
@@ -83,19 +86,23 @@ async function read(first = false) {
   const { remote, ask } = importer()
   let failure: unknown
   const result = await ask(
-    how.value.read(remote, format.value, file.value, form, first).catch((e: unknown) => void (failure = e)),
+    how.value.read(remote, format.value, file.value, form, !settled).catch((e: unknown) => void (failure = e)),
   )
   if (mine !== turn) return
   reading.value = false
   got.value = result ?? undefined
   if (failure) error.value = (failure as Error).message
-  else if (result !== undefined && first) how.value.settle?.(form, result, levels.doc)
+  else if (result !== undefined && !settled) {
+    settled = true
+    how.value.settle?.(form, result, levels.doc)
+  }
 }
 const readSoon = useDebounceFn(() => void read(), 250)
 watch(
   () => (format.value && how.value ? how.value.rereads(format.value, form).join() : ''),
   () => {
-    if (file.value && !reading.value) void readSoon()
+    // Also while it is being read: what was asked first is then overtaken.
+    if (file.value) void readSoon()
   },
 )
 
