@@ -1,7 +1,7 @@
 import { WebIO } from '@gltf-transform/core'
 import { encode } from 'fast-png'
 import { describe, expect, it } from 'vitest'
-import { blankLevel, readLevel, type Level } from '@tidytrail/core/level'
+import { blankLevel, byRank, readLevel, topRank, type Level } from '@tidytrail/core/level'
 import { squareGlb } from '@tidytrail/core/testing'
 import { makeFromGeo, pictureHead, readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '.'
 
@@ -197,7 +197,7 @@ describe('GeoJSON', () => {
       const level = structuredClone(blankLevel('Import')) as Level
       for (const thing of makeFromGeo(
         features,
-        { polygons, lines: 'routes', heightM: 3, wallM: 0.2, coverKind: 'road', shift: [20, 10] },
+        { polygons, lines: 'routes', heightM: 3, wallM: 0.2, coverKind: 'road', coverRank: 0, shift: [20, 10] },
         (kind) =>
           `${{ waypoints: 'wp', stops: 'st', routes: 'rt', solids: 'sd', covers: 'cv', reachAreas: 'ra' }[kind as 'stops']}_${++n}`,
         () => 1.5,
@@ -211,6 +211,38 @@ describe('GeoJSON', () => {
       expect(route).toMatchObject({ name: 'Round', travel: 'round' })
       expect(route.order).toHaveLength(4)
     }
+  })
+
+  it('covers lie over one another as they follow in the file, and over those the level has', () => {
+    const square = (name: string, x: number) =>
+      feature(
+        {
+          type: 'Polygon',
+          coordinates: [
+            [
+              [x, 0],
+              [x + 9, 0],
+              [x + 9, 9],
+              [x, 0],
+            ],
+          ],
+        },
+        { name },
+      )
+    const { features } = readGeoJson(collection(square('Grass', 0), square('Path', 3), square('Puddle', 5)), {
+      units: 'metres',
+    })
+    const mapping = { polygons: 'covers', lines: 'nothing', heightM: 3, wallM: 0.2, coverKind: 'road' } as const
+    const covers = { cv_old: { name: 'Old', rank: 6 } }
+    let n = 9
+    const made = makeFromGeo(
+      features,
+      { ...mapping, coverRank: topRank(covers), shift: [0, 0] },
+      () => `cv_${n--}`,
+      () => 0,
+    )
+    const all = { ...covers, ...Object.fromEntries(made.map((m) => [m.id, m.thing as { name: string; rank: number }])) }
+    expect(byRank(all).map(([, c]) => c.name)).toEqual(['Old', 'Grass', 'Path', 'Puddle'])
   })
 
   it('in degrees lies about the origin: a minute of latitude is a nautical mile', () => {

@@ -19,6 +19,8 @@ export interface GeoMapping {
   /** Thickness of walls made of lines, metres. */
   readonly wallM: number
   readonly coverKind: string
+  /** Where the covers lie among those of the level: the first of them; each further one lies over the one before. */
+  readonly coverRank: number
   readonly shift: Point2
 }
 
@@ -43,13 +45,15 @@ export function makeFromGeo(
   const { shift } = mapping
   const moved = (f: GeoFeature) => f.points.map(([x, y]): [number, number] => [x + shift[0], y + shift[1]])
   let unnamed = 0
+  let rank = mapping.coverRank
   const called = (f: GeoFeature, word: string) => f.name || `${word} ${++unnamed}`
   for (const feature of features) {
     const points = moved(feature)
     if (feature.shape === 'polygon') {
       if (mapping.polygons === 'solids') things.push(prism(points, called(feature, 'Block'), feature.heightM))
       else if (mapping.polygons === 'covers') {
-        const thing = coverSchema.parse({ name: called(feature, 'Cover'), kind: mapping.coverKind, ring: points })
+        const name = called(feature, 'Cover')
+        const thing = coverSchema.parse({ name, kind: mapping.coverKind, ring: points, rank: rank++ })
         things.push({ in: 'covers', id: newId('covers'), thing })
       } else if (mapping.polygons === 'reachAreas') {
         const thing = reachAreaSchema.parse({ name: called(feature, 'Area'), ring: points, profileIds: [] })

@@ -1,7 +1,7 @@
 import { makeFromGeo, type GeoFrame, type GeoRead } from '@tidytrail/core/formats'
 import { toMillimetre } from '@tidytrail/core/geometry'
 import { floorsAt, terrainOf } from '@tidytrail/core/ground'
-import { addThings } from '@tidytrail/core/level'
+import { addThings, topRank } from '@tidytrail/core/level'
 import { randomId } from '../../stores/random-id'
 import { count } from '../../ui/figures'
 import FeaturesForm from './FeaturesForm.vue'
@@ -50,7 +50,8 @@ export const featuresImport: ImportKind<GeoRead> = {
     const zAt = (x: number, y: number) => toMillimetre(floorsAt(terrain, x, y).at(-1)!.z)
     const { polygons, lines, heightM, wallM, coverKind } = form
     const shift = [form.x, form.y] as const
-    const mapping = { polygons, lines, heightM, wallM, coverKind, shift }
+    const coverRank = topRank(levels.doc.covers)
+    const mapping = { polygons, lines, heightM, wallM, coverKind, coverRank, shift }
     const things = makeFromGeo(features, mapping, (kind) => randomId(kind), zAt)
     if (things.length === 0) return 'Nothing would come of it: say what polygons and lines are to become.'
     levels.perform(addThings, { things, label: `Import ${file.name}` })
