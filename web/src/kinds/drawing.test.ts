@@ -1,5 +1,6 @@
 import { blankLevel, readLevel, type Level } from '@tidytrail/core/level'
 import { describe, expect, it, vi } from 'vitest'
+import { bareScene } from '../map/bare-scene'
 import { recordingPen } from '../map/recording-pen'
 import type { MapScene } from '../map/scene'
 import { toScreenX, toScreenY, type Viewport } from '../map/viewport'
@@ -49,23 +50,7 @@ const level = (): Level =>
       },
     },
   })
-const scene = (more: Partial<MapScene> = {}): MapScene => ({
-  level: level(),
-  stage: 'routes',
-  isShown: () => true,
-  chosen: new Set(),
-  alone: undefined,
-  hovered: undefined,
-  chosenRoutes: new Set(),
-  paths: new Map(),
-  shifts: new Map(),
-  findings: [],
-  agents: [],
-  suggestions: [],
-  pictures: new Map(),
-  plans: new Map(),
-  ...more,
-})
+const scene = (more: Partial<MapScene> = {}) => bareScene(level(), more)
 
 /** What the painters of a layer draw. */
 function drawn(layer: string, more: Partial<MapScene> = {}) {

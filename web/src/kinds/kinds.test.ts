@@ -3,6 +3,7 @@ import type { Collection, Level } from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createApp, h, nextTick, type Component } from 'vue'
+import { bareScene } from '../map/bare-scene'
 import { hitAt, type HitTest } from '../map/hit'
 import type { MapScene } from '../map/scene'
 import { toScreenX, toScreenY, type Viewport } from '../map/viewport'
@@ -58,24 +59,7 @@ const level = readLevel({
   },
 } as never)
 const view: Viewport = { x: 60, y: 40, scale: 5, width: 600, height: 400 }
-const scene = (more: Partial<MapScene> = {}): MapScene =>
-  ({
-    level,
-    stage: 'cast',
-    isShown: () => true,
-    chosen: new Set(),
-    alone: undefined,
-    hovered: undefined,
-    chosenRoutes: new Set(),
-    paths: new Map(),
-    shifts: new Map(),
-    findings: [],
-    agents: [],
-    suggestions: [],
-    pictures: new Map(),
-    plans: new Map(),
-    ...more,
-  }) as MapScene
+const scene = (more: Partial<MapScene> = {}) => bareScene(level, { stage: 'cast', ...more })
 const tests: HitTest[] = [...kinds.KIND_HITS].sort((a, b) => a.order - b.order)
 const at = (x: number, y: number, more: Partial<MapScene> = {}) =>
   hitAt(tests, scene(more), view, toScreenX(view, x), toScreenY(view, y))

@@ -1,6 +1,7 @@
 import { levelSchema } from '@tidytrail/core/level'
 import { expect, it } from 'vitest'
 import { KIND_HITS } from '../kinds'
+import { bareScene } from './bare-scene'
 import { BASE_HITS } from './base-hits'
 import { hitAt, type HitKind } from './hit'
 import type { MapScene } from './scene'
@@ -33,23 +34,7 @@ const level = levelSchema.parse({
   },
 })
 const TESTS = [...KIND_HITS, ...BASE_HITS].sort((a, b) => a.order - b.order)
-const scene = (more: Partial<MapScene> = {}): MapScene => ({
-  level,
-  stage: 'routes',
-  isShown: () => true,
-  chosen: new Set(),
-  alone: undefined,
-  hovered: undefined,
-  chosenRoutes: new Set(),
-  paths: new Map(),
-  shifts: new Map(),
-  findings: [],
-  agents: [],
-  suggestions: [],
-  pictures: new Map(),
-  plans: new Map(),
-  ...more,
-})
+const scene = (more: Partial<MapScene> = {}) => bareScene(level, more)
 const at = (x: number, y: number, more: Partial<MapScene> = {}, kinds?: readonly HitKind[]) =>
   hitAt(TESTS, scene(more), view, toScreenX(view, x), toScreenY(view, y), kinds)
 

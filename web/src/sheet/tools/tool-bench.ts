@@ -1,6 +1,7 @@
 import { blankLevel, type Edit, type EditResult, type Level } from '@tidytrail/core/level'
 import type { Suggestion } from '@tidytrail/core/reach'
 import { KIND_HITS } from '../../kinds'
+import { bareScene } from '../../map/bare-scene'
 import { hitAt, type HitKind } from '../../map/hit'
 import { toScreenX, toScreenY, type Viewport } from '../../map/viewport'
 import type { MapPointer, Tool, ToolContext } from '../../tools/tool'
@@ -56,22 +57,11 @@ export class Bench {
     hit: (p: { sx: number; sy: number }, kinds?: readonly HitKind[]) =>
       hitAt(
         [...KIND_HITS].sort((a, b) => a.order - b.order),
-        {
-          level: this.level,
+        bareScene(this.level, {
           stage: this.sheet.stage,
-          isShown: () => true,
           chosen: new Set(this.sheet.selected),
-          alone: undefined,
-          hovered: undefined,
-          chosenRoutes: new Set(),
-          paths: new Map(),
-          shifts: new Map(),
-          findings: [],
-          agents: [],
           suggestions: this.context.survey.suggestions,
-          pictures: new Map(),
-          plans: new Map(),
-        },
+        }),
         this.view,
         p.sx,
         p.sy,
