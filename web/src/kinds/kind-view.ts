@@ -9,6 +9,8 @@ import type { Register } from './register'
 
 /** Places of a chosen thing that can be dragged by themselves. */
 export interface Handles<C extends Collection> {
+  /** Are they all there is to drag, so that the thing is not moved whole? */
+  readonly only?: true
   at(thing: ThingOf<C>, level: Level): readonly (readonly number[])[]
   /** What becomes of the thing when a handle is dragged to the pointer. */
   drag(thing: ThingOf<C>, handle: number, p: MapPointer, context: ToolContext): Partial<ThingOf<C>>

@@ -81,6 +81,7 @@ export const passageView = defineView({
     },
   ],
   handles: {
+    only: true,
     at: (p) => ENDS.map((end) => p[end]),
     drag(p, handle, pointer, { place }) {
       const end = ENDS[handle]

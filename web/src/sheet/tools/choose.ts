@@ -28,8 +28,8 @@ type Drag =
   | { kind: 'handle'; in: Collection; id: string; thing: object; handle: number }
   | { kind: 'marquee'; marquee: Marquee }
 
-/** Is a kind dragged by its two ends alone, as passages are? */
-const handlesAreEnds = (collection: Collection) => collection === 'passages'
+/** Is a kind dragged by its handles alone, never whole? */
+const byHandles = (collection: Collection) => handlesFor(collection)?.only === true
 
 const HANDLE_PX = 9
 /** The pointer has to go this far before something moves. */
@@ -121,8 +121,8 @@ export const chooseTool: MakeTool = (ctx) => {
       }
       // What lies flat is taken hold of on its own stage; elsewhere only once it is chosen.
       const flat = !standsOnFloor(hit.in)
-      if (flat && ctx.sheet.stage !== 'ground' && !ctx.sheet.selected.includes(hit.id)) return handlesAreEnds(hit.in)
-      if (!handlesAreEnds(hit.in)) drag = { kind: 'things', of: carried(hit.id) }
+      if (flat && ctx.sheet.stage !== 'ground' && !ctx.sheet.selected.includes(hit.id)) return byHandles(hit.in)
+      if (!byHandles(hit.in)) drag = { kind: 'things', of: carried(hit.id) }
       return true
     },
 

@@ -2,13 +2,15 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { chooseTool } from './choose'
 import { boxTool, rampTool } from '../../kinds/solid/draw-block'
 import { prismTool } from '../../kinds/solid/draw-prism'
-import { markerSchema } from '@tidytrail/core/level'
+import { markerSchema, passageSchema } from '@tidytrail/core/level'
 import { drawing, linking } from '../../kinds/route/draw-options'
 import { drawRouteTool } from '../../kinds/route/draw-route'
 import { linkTool } from '../../kinds/link/link-tool'
+import { bowMiddle } from '../../kinds/passage/draw'
 import { pickOrderTool } from '../../kinds/route/pick-order'
 import { placeSpawnerTool } from '../../kinds/spawner/place-spawner'
 import { spliceTool } from '../../kinds/route/splice'
+import { toLevelX, toLevelY } from '../../map/viewport'
 import { Bench } from './tool-bench'
 
 let bench: Bench
@@ -430,6 +432,40 @@ describe('solids', () => {
     bench.sheet.choose([])
     bench.sheet.stage = 'routes'
     expect(bench.make(chooseTool).down?.(bench.pointer(38, 35))).toBe(false)
+  })
+})
+
+describe('passages', () => {
+  beforeEach(() => {
+    const gate = passageSchema.parse({ name: 'Gate', kind: 'door', from: [20, 20, 0], to: [60, 20, 0] })
+    bench.level = { ...bench.level, passages: { pg_a: gate } }
+    bench.sheet.stage = 'reach'
+  })
+  const ends = () => [bench.level.passages.pg_a.from, bench.level.passages.pg_a.to]
+  const middle = () => {
+    const [sx, sy] = bowMiddle({ view: bench.view }, ...(ends() as [number[], number[]]))
+    return [toLevelX(bench.view, sx), toLevelY(bench.view, sy)] as [number, number]
+  }
+
+  it('are dragged by one end, the other staying where it is', () => {
+    bench.drag(bench.make(chooseTool), [60, 20], [70, 35])
+    expect(ends()).toEqual([
+      [20, 20, 0],
+      [70, 35, 0],
+    ])
+  })
+
+  it('are chosen by the middle of their bow, but not carried away by it', () => {
+    const tool = bench.make(chooseTool)
+    bench.click(tool, ...middle())
+    expect(bench.sheet.selected).toEqual(['pg_a'])
+    const [x, y] = middle()
+    bench.drag(tool, [x, y], [x + 12, y + 9])
+    expect(ends()).toEqual([
+      [20, 20, 0],
+      [60, 20, 0],
+    ])
+    expect(bench.past).toEqual([])
   })
 })
 
