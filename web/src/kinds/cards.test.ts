@@ -2,9 +2,10 @@
 import { COLLECTIONS, readLevel, thingOf, WARDEN, blankLevel, type Collection, type Level } from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { createApp, h, nextTick, type Component } from 'vue'
+import { nextTick, type Component } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
+import { mounted } from '../testing/mounted'
 import { viewIn } from '.'
 import PlainCard from './card/PlainCard.vue'
 import LinkCard from './link/LinkCard.vue'
@@ -54,44 +55,13 @@ const one = (): Level =>
 // Assets are asked for as soon as a level refers to them; here none ever comes.
 vi.stubGlobal('fetch', () => new Promise(() => {}))
 
-let pinia: ReturnType<typeof createPinia>
 let levels: ReturnType<typeof useLevelStore>
 beforeEach(() => {
-  pinia = createPinia()
-  setActivePinia(pinia)
+  setActivePinia(createPinia())
   levels = useLevelStore()
   levels.level = one()
 })
 
-/** A card as it stands on the page, with all Vue has to complain of. */
-async function mount(component: Component, props: object) {
-  const host = document.createElement('div')
-  document.body.append(host)
-  const warnings: string[] = []
-  const app = createApp({ render: () => h(component, props) })
-  app.config.warnHandler = (text) => void warnings.push(text)
-  app.use(pinia)
-  app.mount(host)
-  await nextTick()
-  const field = (label: string) =>
-    host.querySelector<HTMLInputElement>(`input[aria-label="${label}"], select[aria-label="${label}"]`)!
-  return {
-    host,
-    warnings,
-    field,
-    async type(label: string, text: string) {
-      const input = field(label)
-      input.value = text
-      for (const event of ['input', 'change']) input.dispatchEvent(new Event(event))
-      await nextTick()
-    },
-    button: (text: string) => [...host.querySelectorAll('button')].find((b) => b.textContent?.trim() === text)!,
-    end() {
-      app.unmount()
-      host.remove()
-    },
-  }
-}
 const cardOf = (id: string): [Component, object] => {
   const { in: collection } = thingOf(levels.doc, id)!
   const view = viewIn(collection)!
@@ -103,7 +73,7 @@ describe('the card of', () => {
   const shown = COLLECTIONS.filter((c) => viewIn(c) && c !== 'links')
 
   it.each(shown)('one of the %s can be opened without a complaint, and names every field', async (collection) => {
-    const card = await mount(...cardOf(first(collection)))
+    const card = await mounted(...cardOf(first(collection)))
     expect(card.warnings).toEqual([])
     for (const input of card.host.querySelectorAll('input:not([type=checkbox]), select, textarea')) {
       const named = input.getAttribute('aria-label') ?? input.closest('label')?.textContent?.trim()
@@ -119,14 +89,14 @@ describe('the card of', () => {
       ...levels.doc,
       [collection]: { ...levels.doc[collection], [id]: { ...levels.doc[collection][id], locked: true } },
     }
-    const card = await mount(...cardOf(id))
+    const card = await mounted(...cardOf(id))
     const open = [...card.host.querySelectorAll('input, select')].filter((e) => !e.closest('fieldset[disabled]'))
     expect(open.map((e) => e.getAttribute('aria-label'))).toEqual([])
     card.end()
   })
 
   it('stairs tells who cannot climb them, and its figures can be sums', async () => {
-    const card = await mount(...cardOf('sd_a'))
+    const card = await mounted(...cardOf('sd_a'))
     await card.type('steps', '4')
     expect(card.host.textContent).toContain('Each step rises 50 cm')
     expect(card.host.textContent).toContain('Too high for Warden, Porter')
@@ -136,7 +106,7 @@ describe('the card of', () => {
   })
 
   it('a passage asks until when only while it is locked', async () => {
-    const card = await mount(...cardOf('pg_a'))
+    const card = await mounted(...cardOf('pg_a'))
     expect(card.field('until')).toBeTruthy()
     await card.type('state', 'open')
     expect(levels.doc.passages.pg_a.state).toBe('open')
@@ -145,7 +115,7 @@ describe('the card of', () => {
   })
 
   it('a route has a speed limit that can be set in kilometres an hour and taken away', async () => {
-    const card = await mount(...cardOf('rt_a'))
+    const card = await mounted(...cardOf('rt_a'))
     card.button('All figures and settings').click()
     await nextTick()
     await card.type('speed limit, km/h', '18')
@@ -156,7 +126,7 @@ describe('the card of', () => {
   })
 
   it('a brief shows its steps, each with the fields of its kind', async () => {
-    const card = await mount(...cardOf('br_a'))
+    const card = await mounted(...cardOf('br_a'))
     expect(card.host.textContent).toContain('Follow a route')
     await card.type('for, s', '12')
     expect(levels.doc.briefs.br_a.steps.bs_b).toEqual({ kind: 'pause', forS: 12 })
@@ -166,7 +136,7 @@ describe('the card of', () => {
   })
 
   it('a cover says where it lies among others, and brings it forward', async () => {
-    const card = await mount(...cardOf('cv_a'))
+    const card = await mounted(...cardOf('cv_a'))
     expect(card.host.textContent).toContain('1 of 2 from below')
     card.button('Forward').click()
     await nextTick()
@@ -178,7 +148,7 @@ describe('the card of', () => {
 
 describe('the card of several stops', () => {
   it('says where they differ, and sets them all', async () => {
-    const card = await mount(StopCard, { ids: ['st_a', 'st_b'] })
+    const card = await mounted(StopCard, { ids: ['st_a', 'st_b'] })
     expect(card.warnings).toEqual([])
     expect(card.field('pauses at least, s').placeholder).toBe('differs')
     await card.type('pauses at least, s', '3')
@@ -189,7 +159,7 @@ describe('the card of several stops', () => {
   })
 
   it('moves one stop by its figures, and deletes it with the waypoint nobody else uses', async () => {
-    const card = await mount(StopCard, { ids: ['st_b'] })
+    const card = await mounted(StopCard, { ids: ['st_b'] })
     await card.type('north, m', '25')
     expect(levels.doc.waypoints.wp_b.at).toEqual([40, 25, 0])
     levels.level = { ...levels.doc, links: {} }
@@ -202,7 +172,7 @@ describe('the card of several stops', () => {
 })
 
 it('the card of a link turns it round, and lets it lead both ways', async () => {
-  const card = await mount(LinkCard, { ids: ['ln_a'] })
+  const card = await mounted(LinkCard, { ids: ['ln_a'] })
   card.button('Turn it round').click()
   expect(levels.doc.links.ln_a).toMatchObject({ fromId: 'wp_b', toId: 'wp_a' })
   const tick = card.host.querySelector<HTMLInputElement>('input[type=checkbox]')!

@@ -2,7 +2,6 @@
 import type { Collection, Level } from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { createApp, h, nextTick, type Component } from 'vue'
 import { bareScene } from '../map/bare-scene'
 import { hitAt, type HitTest } from '../map/hit'
 import type { MapScene } from '../map/scene'
@@ -46,6 +45,7 @@ const kinds = await import('.')
 const { readLevel, blankLevel, setThings } = await import('@tidytrail/core/level')
 const { useLevelStore } = await import('../stores/level')
 const { useSheetStore } = await import('../stores/sheet')
+const { mounted } = await import('../testing/mounted')
 const { default: PlainCard } = await import('./card/PlainCard.vue')
 
 vi.stubGlobal('fetch', () => new Promise(() => {}))
@@ -70,24 +70,11 @@ function storeWith(doc: Level) {
   levels.level = doc
   return levels
 }
-async function mount(component: Component, props: object) {
-  const host = document.createElement('div')
-  const app = createApp({ render: () => h(component, props) })
-  app.use(createPiniaHere())
-  app.mount(host)
-  await nextTick()
-  return { host, app, labels: () => [...host.querySelectorAll('.label, label')].map((e) => e.textContent!.trim()) }
-}
 function type(field: HTMLInputElement, text: string) {
   field.value = text
   for (const event of ['input', 'change']) field.dispatchEvent(new Event(event))
 }
-let pinia: ReturnType<typeof createPinia>
-const createPiniaHere = () => pinia
-beforeEach(() => {
-  pinia = createPinia()
-  setActivePinia(pinia)
-})
+beforeEach(() => void setActivePinia(createPinia()))
 
 describe('a kind of thing with one line in the list of views', () => {
   it('is found under the pointer by its place, unless it is hidden or its layer is', () => {
@@ -140,7 +127,7 @@ describe('a kind of thing with one line in the list of views', () => {
 
   it('has a card with the fields of its schema, which set what they say', async () => {
     const levels = storeWith(level)
-    const { host, labels, app } = await mount(PlainCard, { id: 'la_a', in: LANTERNS, tone: 'text-ochre' })
+    const { host, labels, end } = await mounted(PlainCard, { id: 'la_a', in: LANTERNS, tone: 'text-ochre' })
     for (const label of [
       'east',
       'north',
@@ -163,29 +150,28 @@ describe('a kind of thing with one line in the list of views', () => {
     const east = host.querySelector<HTMLInputElement>('[aria-label="east, m"]')!
     type(east, '30 + 2.5')
     expect(levels.doc[LANTERNS].la_a).toMatchObject({ at: [32.5, 40, 0] })
-    app.unmount()
+    end()
   })
 
   it('is deleted by its card, and nothing else is', async () => {
     const levels = storeWith(level)
     useSheetStore().choose(['la_a'])
-    const { host, app } = await mount(PlainCard, { id: 'la_c', in: LANTERNS, tone: 'text-ochre' })
+    const { host, end } = await mounted(PlainCard, { id: 'la_c', in: LANTERNS, tone: 'text-ochre' })
     const button = [...host.querySelectorAll('button')].find((b) => b.textContent === 'Delete')!
-    app.config.warnHandler = () => {}
     button.click()
     expect(Object.keys(levels.doc[LANTERNS])).toEqual(['la_a', 'la_b'])
     expect(useSheetStore().selected).toEqual([])
-    app.unmount()
+    end()
   })
 
   it('says on its card that nobody may use it, and opens it to everyone', async () => {
     const levels = storeWith(level)
     const set = { profileIds: [], nobody: true }
     levels.perform(setThings, { things: [{ in: LANTERNS, id: 'la_c', set }], word: 'Change' })
-    const { host, app } = await mount(PlainCard, { id: 'la_c', in: LANTERNS, tone: 'text-ochre' })
+    const { host, end } = await mounted(PlainCard, { id: 'la_c', in: LANTERNS, tone: 'text-ochre' })
     expect(host.textContent).toContain('Nobody may use it')
     ;[...host.querySelectorAll('button')].find((b) => b.textContent === 'Open it to everyone')!.click()
     expect(levels.doc[LANTERNS].la_c).toMatchObject({ profileIds: [], nobody: false })
-    app.unmount()
+    end()
   })
 })

@@ -48,6 +48,12 @@ export const useSheetStore = defineStore('sheet', () => {
   const ghosts = shallowRef<readonly { from: readonly number[]; to: readonly number[] }[]>([])
   const chosen = computed(() => selected.value[0])
 
+  /** Opens the drawer at a tab. */
+  function openDrawer(tab: string): void {
+    drawerTab.value = tab
+    panels.drawer = true
+  }
+
   function choose(ids: readonly string[]): void {
     selected.value = ids
   }
@@ -73,6 +79,7 @@ export const useSheetStore = defineStore('sheet', () => {
     toggleLayer,
     panels,
     drawerTab,
+    openDrawer,
     pointer,
     goOnWith,
     hint,

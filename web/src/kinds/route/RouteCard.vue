@@ -110,9 +110,7 @@ const chooseItems = computed(() => [
     >
       {{ travel.routeId === id ? 'Stop the preview' : 'Preview the travel' }}
     </button>
-    <button class="btn-quiet text-[12.5px]" @click="((sheet.drawerTab = 'profile'), (sheet.panels.drawer = true))">
-      Side view
-    </button>
+    <button class="btn-quiet text-[12.5px]" @click="sheet.openDrawer('elevation')">Side view</button>
     <fieldset v-if="more" class="border-t border-dotted border-rule pt-1.5" :disabled="route.locked">
       <label class="block">
         <span class="label">kind</span>

@@ -176,8 +176,7 @@ export const chooseTool: MakeTool = (ctx) => {
           ctx.sheet.choose([id])
         } else if (hit.kind === 'finding') {
           ctx.sheet.choose([hit.id])
-          ctx.sheet.drawerTab = 'findings'
-          ctx.sheet.panels.drawer = true
+          ctx.sheet.openDrawer('findings')
         } else if (p.shift || p.ctrl) ctx.sheet.toggle(hit.id)
         else ctx.sheet.choose([hit.id])
       } else if (moved && hit && !ctx.sheet.selected.includes(hit.id) && hit.kind !== 'leg') ctx.sheet.choose([hit.id])

@@ -18,7 +18,9 @@ export class Bench {
     hint: '',
     goOnWith: undefined as { routeId: string; from: 'first' | 'last' } | undefined,
     drawerTab: '',
-    panels: { drawer: true },
+    openDrawer(tab: string) {
+      this.drawerTab = tab
+    },
     isShown: () => true,
     get chosen() {
       return this.selected[0]

@@ -13,6 +13,7 @@ import { spliceTool } from '../../kinds/route/splice'
 import { toLevelX, toLevelY } from '../../map/viewport'
 import { Bench } from './tool-bench'
 
+type Place = [number, number, number]
 let bench: Bench
 beforeEach(() => {
   bench = new Bench()
@@ -443,7 +444,7 @@ describe('passages', () => {
   })
   const ends = () => [bench.level.passages.pg_a.from, bench.level.passages.pg_a.to]
   const middle = () => {
-    const [sx, sy] = bowMiddle({ view: bench.view }, ...(ends() as [number[], number[]]))
+    const [sx, sy] = bowMiddle({ view: bench.view }, ...(ends() as [Place, Place]))
     return [toLevelX(bench.view, sx), toLevelY(bench.view, sy)] as [number, number]
   }
 

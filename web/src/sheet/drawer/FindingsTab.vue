@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import type { Finding } from '@tidytrail/core/checks'
+import { computed } from 'vue'
+import { endPreview, mend, mendAll, previewFix } from '../../findings/mend'
+import { requestPlace } from '../../map/zoom-wish'
+import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
+import { useSurveyStore } from '../../stores/survey'
+
+const sheet = useSheetStore()
+const survey = useSurveyStore()
+
+/** More findings than this are not listed one by one. */
+const MOST_LISTED = 300
+
+const fixable = computed(() => {
+  const counts = new Map<string, number>()
+  for (const f of survey.findings) if (f.fix) counts.set(f.check, (counts.get(f.check) ?? 0) + 1)
+  return counts
+})
+/** How many findings of the same check can be mended. */
+const sameKind = (f: Finding) => fixable.value.get(f.check) ?? 0
+function look(f: Finding) {
+  sheet.choose([f.subjects[0]])
+  requestPlace(f.at)
+}
+</script>
+
+<template>
+  <div class="min-h-0 flex-1 overflow-y-auto border-t border-rule">
+    <table class="w-full text-[13px]">
+      <tbody>
+        <tr
+          v-for="(f, i) in survey.findings.slice(0, MOST_LISTED)"
+          :key="`${f.check} ${f.subjects.join()} ${i}`"
+          class="cursor-pointer border-b border-rule last:border-b-0 hover:bg-tint"
+          :class="f.subjects.some((s) => sheet.selected.includes(s)) ? 'bg-tint' : ''"
+          tabindex="0"
+          @click="look(f)"
+          @keydown.enter="look(f)"
+        >
+          <td
+            class="w-[88px] py-1 pl-3 font-bold whitespace-nowrap"
+            :class="f.severity === 'blocker' ? 'text-alarm' : f.severity === 'warning' ? 'text-ochre' : 'text-lake'"
+          >
+            {{ i + 1 }} {{ f.severity }}
+          </td>
+          <td class="w-[62px] py-1 text-faded">{{ STAGE_NAMES[f.stage] }}</td>
+          <td class="py-1" :title="f.check">{{ f.message }}</td>
+          <td class="py-1 pr-2 text-right">
+            <button
+              v-if="f.fix && sameKind(f) > 1"
+              class="btn-quiet py-0! text-[12.5px]"
+              :title="`Mend all ${sameKind(f)} of ${f.check} at once`"
+              @click.stop="mendAll(survey.findings.filter((o) => o.check === f.check))"
+            >
+              all {{ sameKind(f) }}
+            </button>
+            <button
+              v-if="f.fix"
+              class="btn max-w-[200px] min-h-0! truncate py-0! text-[12.5px]"
+              :title="f.fix.label"
+              @mouseenter="previewFix(f)"
+              @mouseleave="endPreview()"
+              @click.stop="mend(f)"
+            >
+              Mend
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>

@@ -1,0 +1,70 @@
+import { useLevelStore } from '../../stores/level'
+import { useSheetStore } from '../../stores/sheet'
+import { useSurveyStore } from '../../stores/survey'
+import ChangesTab from './ChangesTab.vue'
+import ElevationView from './ElevationView.vue'
+import FindingsTab from './FindingsTab.vue'
+import RunTab from './RunTab.vue'
+import type { DrawerTab } from './tab'
+import { seenFromTheSide } from './seen-from-the-side'
+import WaivedTab from './WaivedTab.vue'
+
+const LIST_HEIGHT = 'max-h-[148px]'
+
+/** The tabs of the drawer from left to right; of those with something to show, the first is there when none is asked for. */
+export const DRAWER_TABS: readonly DrawerTab[] = [
+  {
+    id: 'run',
+    height: 'h-[126px]',
+    component: RunTab,
+    use() {
+      const sheet = useSheetStore()
+      return () => (sheet.stage === 'rehearse' ? { name: 'Run', title: 'Rehearsal' } : undefined)
+    },
+  },
+  {
+    id: 'elevation',
+    height: 'h-[186px]',
+    component: ElevationView,
+    use() {
+      const sheet = useSheetStore()
+      const levels = useLevelStore()
+      return () => {
+        const routeId = levels.level && seenFromTheSide(levels.level, sheet.selected)
+        if (!routeId) return undefined
+        return { name: 'Side view', title: `${levels.doc.routes[routeId].name} from the side`, props: { routeId } }
+      }
+    },
+  },
+  {
+    id: 'findings',
+    height: LIST_HEIGHT,
+    component: FindingsTab,
+    use() {
+      const survey = useSurveyStore()
+      return () => {
+        const n = survey.findings.length
+        const none = survey.upToDate ? 'The checks find nothing wrong' : 'The checks are being run'
+        return { name: `Findings ${n}`, title: n > 0 ? 'Findings' : none, ...(n === 0 && { empty: true }) }
+      }
+    },
+  },
+  {
+    id: 'waived',
+    height: LIST_HEIGHT,
+    component: WaivedTab,
+    use() {
+      const levels = useLevelStore()
+      return () => {
+        const n = Object.keys(levels.level?.waivers ?? {}).length
+        return n > 0 ? { name: `Waived ${n}`, title: 'Waived' } : undefined
+      }
+    },
+  },
+  {
+    id: 'log',
+    height: LIST_HEIGHT,
+    component: ChangesTab,
+    use: () => () => ({ name: 'Changes', title: 'Changes' }),
+  },
+]
