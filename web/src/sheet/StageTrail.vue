@@ -11,6 +11,14 @@ const survey = useSurveyStore()
 /** Stages a check can speak for; the others show no state they do not have. */
 const CHECKED: readonly StageId[] = ['ground', 'reach', 'routes', 'cast']
 
+const NOTHING_WRONG = ', nothing wrong'
+const NO_FINDINGS = {
+  known: NOTHING_WRONG,
+  renewed: NOTHING_WRONG,
+  begun: ', being checked',
+  stopped: ', not checked',
+}
+
 const stops = computed(() =>
   STAGES.map((id, i) => {
     const c = survey.counts[id]
@@ -20,7 +28,7 @@ const stops = computed(() =>
       blockers + others > 0
         ? `, ${blockers} ${blockers === 1 ? 'blocker' : 'blockers'}, ${others} other`
         : CHECKED.includes(id)
-          ? ', nothing wrong'
+          ? NO_FINDINGS[survey.standing]
           : ''
     return {
       id,
@@ -28,7 +36,7 @@ const stops = computed(() =>
       name: STAGE_NAMES[id],
       blockers,
       others,
-      clean: CHECKED.includes(id) && blockers + others === 0,
+      clean: CHECKED.includes(id) && blockers + others === 0 && NO_FINDINGS[survey.standing] === NOTHING_WRONG,
       words,
     }
   }),

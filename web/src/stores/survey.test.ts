@@ -76,6 +76,24 @@ it('is up to date once the report of the newest level has come', () => {
   expect(survey.upToDate).toBe(true)
 })
 
+it('tells what it knows from what it knew, and from what it never came to know', async () => {
+  const { listener } = workers[0]
+  expect(survey.standing).toBe('begun')
+  listener!.report(report(1))
+  expect(survey.standing).toBe('known')
+  levels.perform(movePlaces, { places: { wp_a: [3, 3, 0] } })
+  expect(survey.standing).toBe('renewed')
+  listener!.report(report(2))
+  workers[0].fail('out of memory')
+  expect(survey.standing).toBe('known')
+  levels.perform(movePlaces, { places: { wp_a: [4, 4, 0] } })
+  expect(survey.standing).toBe('stopped')
+  await survey.restart()
+  expect(survey.standing).toBe('renewed')
+  survey.stop()
+  expect(survey.standing).toBe('begun')
+})
+
 it('keeps the paths of routes that did not change, and lets go of those that are gone', () => {
   const { listener } = workers[0]
   const found = { profileId: 'pf_warden', climbM: 0, paths: [] }

@@ -46,7 +46,7 @@ export const useSurveyStore = defineStore('survey', () => {
   /** The stamp of the newest level sent, and of the newest report. */
   const sent = ref(0)
   const seen = ref(0)
-  const upToDate = computed(() => seen.value === sent.value)
+  const upToDate = computed(() => sent.value > 0 && seen.value === sent.value)
 
   const profileId = computed(() => {
     const level = levels.level
@@ -57,6 +57,15 @@ export const useSurveyStore = defineStore('survey', () => {
 
   /** Why the surveyor does not work any more, in words; empty while it does. */
   const failed = ref('')
+  /**
+   * What can be believed of the checks: they know the level as it is, are at work and know it as it was, are at work for
+   * the first time, or have stopped before they knew it.
+   */
+  const standing = computed(() => {
+    if (upToDate.value) return 'known'
+    if (failed.value) return 'stopped'
+    return seen.value > 0 ? 'renewed' : 'begun'
+  })
   let hired: Hired<Surveyor> | undefined
   let stopListening: (() => void) | undefined
 
@@ -217,6 +226,7 @@ export const useSurveyStore = defineStore('survey', () => {
     profileChoice,
     profileId,
     upToDate,
+    standing,
     counts,
     bySubject,
     start,
@@ -227,6 +237,7 @@ export const useSurveyStore = defineStore('survey', () => {
     connect,
     inSight,
     spare,
+    sent,
     seen,
     whyNot,
     rebuilding,

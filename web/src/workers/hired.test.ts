@@ -28,7 +28,7 @@ it('gives the answers of a worker that works', async () => {
 it('says why a worker broke down, once, and lets nobody wait for it', async () => {
   const { worker, ask, told } = hired()
   const waiting = ask(never)
-  worker.onerror!({ message: 'out of memory' })
+  worker.onerror!({ message: 'Uncaught RangeError: out of memory' })
   worker.onmessageerror!()
   expect(await waiting).toBeUndefined()
   expect(await ask(never)).toBeUndefined()

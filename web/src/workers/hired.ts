@@ -18,7 +18,8 @@ export function hire<T>(worker: Worker, failed: (why: string) => void): Hired<T>
     if (!broken) failed(why)
     broken = true
   }
-  worker.onerror = (event) => breakDown(event.message || 'it could not be started')
+  worker.onerror = (event) =>
+    breakDown(event.message?.replace(/^Uncaught (\w*Error: )?/, '') || 'it could not be started')
   worker.onmessageerror = () => breakDown('a message to it could not be read')
   return {
     remote: wrap<T>(worker),

@@ -44,6 +44,14 @@ const found = computed(() =>
     .map((finding, i) => ({ finding, number: i + 1 }))
     .filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
 )
+/** A stage without a finding is in order only as far as it has been checked. */
+const NO_FINDINGS = {
+  known: { title: 'All in order', words: 'The checks of this stage find nothing wrong.', tone: 'text-pine' },
+  renewed: { title: 'All in order', words: 'The checks of this stage find nothing wrong.', tone: 'text-pine' },
+  begun: { title: 'Being checked', words: 'The checks of this stage are being run.', tone: 'text-faded' },
+  stopped: { title: 'Not checked', words: 'The checks have stopped before they came to this.', tone: 'text-alarm' },
+}
+const none = computed(() => NO_FINDINGS[survey.standing])
 </script>
 
 <template>
@@ -51,7 +59,7 @@ const found = computed(() =>
     <header class="px-3 pt-2.5 pb-2">
       <p class="text-[13px] font-bold text-pine">{{ STAGE_NAMES[sheet.stage] }}</p>
       <h2 class="text-[19px]">
-        {{ found.length > 0 ? 'Left to do here' : first ? 'Where to begin' : 'All in order' }}
+        {{ found.length > 0 ? 'Left to do here' : first ? 'Where to begin' : none.title }}
       </h2>
       <p class="text-[13px] text-faded">{{ ABOUT[sheet.stage] }}</p>
       <template v-if="first">
@@ -63,9 +71,10 @@ const found = computed(() =>
       </template>
       <p
         v-else-if="found.length === 0 && sheet.stage !== 'rehearse' && sheet.stage !== 'sign-off'"
-        class="mt-1 text-[13px] text-pine"
+        class="mt-1 text-[13px]"
+        :class="none.tone"
       >
-        The checks of this stage find nothing wrong.
+        {{ none.words }}
       </p>
       <p v-if="sheet.stage === 'rehearse' && rehearsal.hash && !rehearsal.stale" class="mt-1 text-[13px] text-faded">
         Recording <code data-testid="hash">{{ rehearsal.hash }}</code>

@@ -51,6 +51,7 @@ beforeEach(() => {
   levels = useLevelStore()
   survey = useSurveyStore()
   levels.level = level()
+  survey.sent = survey.seen = 1
 })
 
 /** The drawer with its tabs by their words. */
@@ -80,7 +81,7 @@ describe('the drawer', () => {
     expect(tabs()).toEqual(['Findings 0', 'Changes'])
     expect(title()).toBe('The checks find nothing wrong')
     expect(host.querySelector('table')).toBeNull()
-    survey.seen--
+    survey.sent++
     await nextTick()
     expect(title()).toBe('The checks are being run')
     expect(warnings).toEqual([])

@@ -9,6 +9,12 @@ import type { DrawerTab } from './tab'
 import { seenFromTheSide } from './seen-from-the-side'
 import WaivedTab from './WaivedTab.vue'
 
+const NO_FINDINGS = {
+  known: 'The checks find nothing wrong',
+  renewed: 'The checks are being run',
+  begun: 'The checks are being run',
+  stopped: 'The checks have stopped',
+}
 const LIST_HEIGHT = 'max-h-[148px]'
 
 /** The tabs of the drawer from left to right; of those with something to show, the first is there when none is asked for. */
@@ -44,8 +50,8 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
       const survey = useSurveyStore()
       return () => {
         const n = survey.findings.length
-        const none = survey.upToDate ? 'The checks find nothing wrong' : 'The checks are being run'
-        return { name: `Findings ${n}`, title: n > 0 ? 'Findings' : none, ...(n === 0 && { empty: true }) }
+        const title = n > 0 ? 'Findings' : NO_FINDINGS[survey.standing]
+        return { name: `Findings ${n}`, title, ...(n === 0 && { empty: true }) }
       }
     },
   },
