@@ -81,7 +81,7 @@ export function benchNetwork(): void {
   report({ what: `graph of ${what}, laid out`, measured: made.ms, unit: 'ms' })
   report({ what: 'landmarks of that graph, prepared', measured: prepare.ms, unit: 'ms' })
   report({
-    what: 'shortest way, prepared: times as fast as ngraph.path',
+    what: 'shortest path, prepared: times as fast as ngraph.path',
     measured: mean(reference) / mean(prepared),
     unit: '×',
     budget: 10,
@@ -89,7 +89,7 @@ export function benchNetwork(): void {
     reference: `mean ${mean(prepared).toFixed(2)} ms, median ${quantile(prepared, 0.5).toFixed(2)} ms; ngraph.path A* mean ${mean(reference).toFixed(1)} ms`,
   })
   report({
-    what: 'shortest way, unprepared: times as fast as ngraph.path',
+    what: 'shortest path, unprepared: times as fast as ngraph.path',
     measured: mean(reference) / mean(plain),
     unit: '×',
     budget: 1,

@@ -75,7 +75,7 @@ export function benchWide(): void {
   })
   // Everything but the checks is kept from here on: a second runner sees it all for the first time.
   const again = timed(() => survey.recheck()).ms
-  report({ what: 'Wide Sallow: all checks from cold, ways known', measured: again, unit: 'ms', budget: 1000 })
+  report({ what: 'Wide Sallow: all checks from cold, paths known', measured: again, unit: 'ms', budget: 1000 })
   const stops = editTimes(survey, level, dragStop('wp_500x10'), 40)
   report({
     what: 'Wide Sallow: checks after one stop moved, 95th',
@@ -94,7 +94,7 @@ export function benchWide(): void {
   })
   globalThis.gc?.()
   report({
-    what: 'Wide Sallow: memory of level, reach and ways',
+    what: 'Wide Sallow: memory of level, reach and paths',
     measured: process.memoryUsage().rss / 1048576,
     unit: 'MB',
     budget: 1024,

@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process'
+import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
@@ -14,21 +14,39 @@ test('wardens walk within ten seconds of opening Lanternquay and pressing Rehear
   })
 })
 
-test('the same level and seed give the same recording in the browser and on the command line', async ({ page }) => {
+test.describe('the same level and seed give the same recording in the browser and on the command line', () => {
   const bin = path.resolve('cli/bin/tidytrail.mjs')
-  const folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-hash-'))
-  execFileSync(process.execPath, [bin, 'demo', 'lanternquay', '--out', folder])
-  const file = path.join(folder, 'lanternquay.tidytrail.json')
-  const { hash } = JSON.parse(
-    execFileSync(process.execPath, [bin, 'rehearse', file, '--format', 'json'], { encoding: 'utf8' }),
-  )
-  rmSync(folder, { recursive: true })
-  await openLevel(page, 'Lanternquay by night')
-  await page.keyboard.press('5')
-  await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
-  await expect(page.getByTestId('hash')).toHaveText(hash)
-  await register(page, 'On the ground').getByRole('button', { name: 'Other seed' }).click()
-  await expect(page.getByTestId('hash')).not.toHaveText(hash)
+  let folder: string
+  test.beforeAll(() => {
+    folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-hash-'))
+    execFileSync(process.execPath, [bin, 'demo', '--out', folder])
+  })
+  test.afterAll(() => rmSync(folder, { recursive: true }))
+  const rehearsed = (slug: string): string => {
+    // It ends with 1 for a level on which not all follow their routes, and prints its report all the same.
+    const { stdout } = spawnSync(
+      process.execPath,
+      [bin, 'rehearse', path.join(folder, `${slug}.tidytrail.json`), '--format', 'json'],
+      { encoding: 'utf8' },
+    )
+    return JSON.parse(stdout).hash
+  }
+
+  for (const [slug, name] of [
+    ['lanternquay', 'Lanternquay by night'],
+    ['rough-draft', 'Rough draft'],
+  ]) {
+    test(name, async ({ page }) => {
+      const hash = rehearsed(slug)
+      expect(hash).toMatch(/^[0-9a-f]{8,}$/)
+      await openLevel(page, name)
+      await page.keyboard.press('5')
+      await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
+      await expect(page.getByTestId('hash')).toHaveText(hash, { timeout: 60_000 })
+      await register(page, 'On the ground').getByRole('button', { name: 'Other seed' }).click()
+      await expect(page.getByTestId('hash')).not.toHaveText(hash)
+    })
+  }
 })
 
 test('a rehearsal is paused, stepped, sped up, scrubbed back and begun again', async ({ page }) => {

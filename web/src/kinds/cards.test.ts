@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { footprint } from '@tidytrail/core/ground'
 import { COLLECTIONS, readLevel, thingOf, WARDEN, blankLevel, type Collection, type Level } from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
@@ -102,6 +103,36 @@ describe('the card of', () => {
     expect(card.host.textContent).toContain('Too high for Warden, Porter')
     await card.type('width, m', '2 * 3')
     expect(levels.doc.solids.sd_a).toMatchObject({ steps: 4, sizeY: 6 })
+    card.end()
+  })
+
+  it('a solid is moved by the figures of its middle, and settles on the ground under it', async () => {
+    const card = await mounted(...cardOf('sd_a'))
+    const before = footprint(levels.doc.solids.sd_a)
+    await card.type('east, m', String(Number(card.field('east, m').value) + 3))
+    expect(footprint(levels.doc.solids.sd_a)).toEqual(before.map(([x, y]) => [expect.closeTo(x + 3, 6), y]))
+    await card.type('underside at, m', '7')
+    expect(levels.doc.solids.sd_a.baseM).toBe(7)
+    card.button('Settle').click()
+    expect(levels.doc.solids.sd_a.baseM).toBe(0)
+    card.button('Delete').click()
+    expect(levels.doc.solids).toEqual({})
+    card.end()
+  })
+
+  it('a mesh whose file has not come yet says so', async () => {
+    const card = await mounted(...cardOf('ms_a'))
+    expect(card.host.textContent).toContain('It is being fetched.')
+    card.end()
+  })
+
+  it('a reach area tells its size, and lets go of a profile', async () => {
+    const card = await mounted(...cardOf('ra_a'))
+    expect(card.host.textContent).toContain('200 m²')
+    await card.tick('Warden', false)
+    expect(levels.doc.reachAreas.ra_a.profileIds).toEqual([])
+    await card.tick('Porter', true)
+    expect(levels.doc.reachAreas.ra_a.profileIds).toEqual(['pf_b'])
     card.end()
   })
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { IconMinus, IconPlus, IconZoomScan } from '@tabler/icons-vue'
+import IconButton from '../ui/IconButton.vue'
 import { computed } from 'vue'
 import { roundLength, type Viewport } from '../map/viewport'
 import { useSheetStore } from '../stores/sheet'
@@ -44,15 +45,15 @@ const figures = computed(() =>
         </div>
       </div>
       <div class="ml-4 flex">
-        <button class="btn-quiet" aria-label="Zoom out" title="Zoom out (−)" @click="emit('zoom', 0.7)">
-          <IconMinus :size="16" />
-        </button>
-        <button class="btn-quiet" aria-label="Zoom in" title="Zoom in (+)" @click="emit('zoom', 1.4)">
-          <IconPlus :size="16" />
-        </button>
-        <button class="btn-quiet" aria-label="Fit the level" title="Fit the level (F)" @click="emit('fit')">
-          <IconZoomScan :size="16" />
-        </button>
+        <IconButton label="Zoom out" tip="Zoom out (−)" :icon="IconMinus" :size="16" @click="emit('zoom', 0.7)" />
+        <IconButton label="Zoom in" tip="Zoom in (+)" :icon="IconPlus" :size="16" @click="emit('zoom', 1.4)" />
+        <IconButton
+          label="Fit the level"
+          tip="Fit the level (F)"
+          :icon="IconZoomScan"
+          :size="16"
+          @click="emit('fit')"
+        />
       </div>
     </div>
     <p v-if="survey.progress" class="text-[12px] text-lake" role="status">

@@ -17,6 +17,7 @@ import { useLevelStore } from '../stores/level'
 import { useSheetStore, type StageId } from '../stores/sheet'
 import { downloadText } from '../ui/download'
 import { ago } from '../ui/figures'
+import IconButton from '../ui/IconButton.vue'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
 import StageTrail from './StageTrail.vue'
@@ -103,61 +104,41 @@ function exportFile() {
     </div>
     <StageTrail @go="emit('go', $event)" />
     <div class="ml-auto flex items-center gap-0.5">
-      <button
-        class="btn-quiet"
+      <IconButton
+        label="Undo"
+        :tip="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`"
+        :icon="IconArrowBackUp"
         :disabled="levels.steps.past.length === 0"
-        aria-label="Undo"
-        :title="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`"
         @click="levels.undo()"
-      >
-        <IconArrowBackUp :size="18" />
-      </button>
-      <button
-        class="btn-quiet"
+      />
+      <IconButton
+        label="Redo"
+        :tip="`Redo ${levels.steps.future.at(-1)?.label ?? ''} (Ctrl Shift Z)`"
+        :icon="IconArrowForwardUp"
         :disabled="levels.steps.future.length === 0"
-        aria-label="Redo"
-        :title="`Redo ${levels.steps.future.at(-1)?.label ?? ''} (Ctrl Shift Z)`"
         @click="levels.redo()"
-      >
-        <IconArrowForwardUp :size="18" />
-      </button>
-      <button
-        class="btn-quiet"
-        aria-label="Overlook"
-        title="Overlook: the level standing up (O)"
-        :aria-pressed="sheet.overlook"
+      />
+      <IconButton
+        label="Overlook"
+        tip="Overlook: the level standing up (O)"
+        :icon="IconMountain"
+        :pressed="sheet.overlook"
         @click="sheet.overlook = !sheet.overlook"
-      >
-        <IconMountain :size="18" />
-      </button>
-      <button
-        class="btn-quiet"
-        aria-label="Legend"
-        title="Legend: what is shown"
-        :aria-pressed="sheet.panels.legend"
+      />
+      <IconButton
+        label="Legend"
+        tip="Legend: what is shown"
+        :icon="IconMap2"
+        :pressed="sheet.panels.legend"
         @click="sheet.panels.legend = !sheet.panels.legend"
-      >
-        <IconMap2 :size="18" />
-      </button>
-      <button
-        class="btn-quiet"
-        aria-label="Fold or open the panels"
-        title="Fold or open the panels"
+      />
+      <IconButton
+        label="Fold or open the panels"
+        :icon="IconListDetails"
         @click="((sheet.panels.register = !sheet.panels.register), (sheet.panels.card = sheet.panels.register))"
-      >
-        <IconListDetails :size="18" />
-      </button>
-      <button class="btn-quiet" aria-label="Keys" title="Keys (?)" @click="emit('keys')">
-        <IconKeyboard :size="18" />
-      </button>
-      <button
-        class="btn-quiet"
-        :aria-label="night ? 'Day' : 'Night'"
-        :title="night ? 'Day' : 'Night'"
-        @click="toggleNight()"
-      >
-        <component :is="night ? IconSun : IconMoon" :size="18" />
-      </button>
+      />
+      <IconButton label="Keys" tip="Keys (?)" :icon="IconKeyboard" @click="emit('keys')" />
+      <IconButton :label="night ? 'Day' : 'Night'" :icon="night ? IconSun : IconMoon" @click="toggleNight()" />
       <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
       <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="emit('find')">
         <kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find

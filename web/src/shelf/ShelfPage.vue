@@ -36,6 +36,7 @@ import {
 import { fetchAsset, putAsset } from '../api/assets'
 import { downloadText } from '../ui/download'
 import { ago, bytes, count } from '../ui/figures'
+import IconButton from '../ui/IconButton.vue'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
 import type { Importer } from '../workers/importer.protocol'
@@ -189,14 +190,7 @@ async function importFiles(files: FileList | null | undefined) {
           data-testid="import"
           @change="importFiles(($event.target as HTMLInputElement).files)"
         />
-        <button
-          class="btn-quiet"
-          :aria-label="night ? 'Day' : 'Night'"
-          :title="night ? 'Day' : 'Night'"
-          @click="toggle()"
-        >
-          <component :is="night ? IconSun : IconMoon" :size="18" />
-        </button>
+        <IconButton :label="night ? 'Day' : 'Night'" :icon="night ? IconSun : IconMoon" @click="toggle()" />
       </div>
     </header>
     <main

@@ -23,6 +23,13 @@ export async function mounted(component: Component, props: object = {}) {
       for (const event of ['input', 'change']) input.dispatchEvent(new Event(event))
       await nextTick()
     },
+    /** Ticks the box that is labelled so, or takes the tick away. */
+    async tick(label: string, on: boolean) {
+      const box = [...host.querySelectorAll('label')].find((l) => l.textContent!.trim() === label)!
+      const input = box.querySelector<HTMLInputElement>('input[type=checkbox]')!
+      if (input.checked !== on) input.click()
+      await nextTick()
+    },
     labels: () => [...host.querySelectorAll('.label, label')].map((e) => e.textContent!.trim()),
     button: (text: string) => [...host.querySelectorAll('button')].find((b) => b.textContent?.trim() === text)!,
     end() {

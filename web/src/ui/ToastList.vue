@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { IconX } from '@tabler/icons-vue'
+import IconButton from './IconButton.vue'
 import { dismiss, toasts, type Toast } from './toasts'
 
 function act(toast: Toast) {
@@ -19,9 +20,7 @@ function act(toast: Toast) {
     >
       <span>{{ t.text }}</span>
       <button v-if="t.action" class="btn" @click="act(t)">{{ t.action.label }}</button>
-      <button class="btn-quiet" aria-label="Dismiss" title="Dismiss" @click="dismiss(t.id)">
-        <IconX :size="16" />
-      </button>
+      <IconButton label="Dismiss" :icon="IconX" :size="16" @click="dismiss(t.id)" />
     </div>
   </div>
 </template>

@@ -21,7 +21,11 @@ export const register: Register = {
   use() {
     const levels = useLevelStore()
     const survey = useSurveyStore()
-    const lengthOf = (id: string) => walkedLength(survey.paths.get(id)?.paths ?? [])
+    /** Metres; undefined while no path along the route is known. */
+    const lengthOf = (id: string) => {
+      const known = survey.paths.get(id)
+      return known && walkedLength(known.paths)
+    }
     const routes = computed(() => Object.entries(levels.doc.routes))
     /** How many spawners send agents along each route. */
     const followers = computed(() => {
@@ -31,10 +35,12 @@ export const register: Register = {
       }
       return counts
     })
-    const detailOf = (id: string, r: Route) =>
-      r.kind === 'network'
-        ? `${count(r.order.length, 'node')} · ${count(r.linkIds.length, 'link')}`
-        : `${TRAVEL_WORDS[r.travel].toLowerCase()} · ${count(r.order.length, 'stop')} · ${metres(lengthOf(id))}`
+    const detailOf = (id: string, r: Route) => {
+      if (r.kind === 'network') return `${count(r.order.length, 'node')} · ${count(r.linkIds.length, 'link')}`
+      const lengthM = lengthOf(id)
+      const length = lengthM === undefined ? '…' : metres(lengthM)
+      return `${TRAVEL_WORDS[r.travel].toLowerCase()} · ${count(r.order.length, 'stop')} · ${length}`
+    }
     const rows = computed(() =>
       routes.value.map(([id, r]): RegisterRow => ({
         id,
@@ -43,7 +49,7 @@ export const register: Register = {
         detail: detailOf(id, r),
         hidden: r.hidden,
         locked: r.locked,
-        size: lengthOf(id),
+        size: lengthOf(id) ?? 0,
         users: followers.value.get(id) ?? 0,
         kind: r.kind,
       })),
