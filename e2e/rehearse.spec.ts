@@ -32,9 +32,10 @@ test.describe('the same level and seed give the same recording in the browser an
     return JSON.parse(stdout).hash
   }
 
-  for (const [slug, name] of [
-    ['lanternquay', 'Lanternquay by night'],
-    ['rough-draft', 'Rough draft'],
+  for (const { slug, name, chance } of [
+    { slug: 'lanternquay', name: 'Lanternquay by night', chance: true },
+    // Nothing in it is left to chance, so that every seed gives the same.
+    { slug: 'rough-draft', name: 'Rough draft', chance: false },
   ]) {
     test(name, async ({ page }) => {
       const hash = rehearsed(slug)
@@ -43,6 +44,7 @@ test.describe('the same level and seed give the same recording in the browser an
       await page.keyboard.press('5')
       await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
       await expect(page.getByTestId('hash')).toHaveText(hash, { timeout: 60_000 })
+      if (!chance) return
       await register(page, 'On the ground').getByRole('button', { name: 'Other seed' }).click()
       await expect(page.getByTestId('hash')).not.toHaveText(hash)
     })
