@@ -98,7 +98,7 @@ describe('passages', () => {
     const level = upstairs(ladder({ to: [9.6, 10, 4], catchM: 0.5 }))
     const [finding] = only(level, 'reach.passage-loose')
     expect(finding.message).toMatch(
-      /^Rungs is loose: its end misses the floor Warden can stand on by 0\.79 m \(it catches within 0\.50 m\)\.$/,
+      /^Rungs is loose: its end misses the floor Warden can stand on by 0\.85 m \(it catches within 0\.50 m\)\.$/,
     )
     expect(findings(level).some((f) => f.check === 'route.leg-blocked')).toBe(true)
     expect(findings(mend(level, 'reach.passage-loose'))).toEqual([])

@@ -7,9 +7,9 @@ export const MOST_MOVED_M = 15
 
 /** A fix that moves a thing to the nearest place a profile can stand, on a given island when one is asked for. */
 export function moveToReach(map: ReachMap, id: string, what: string, [x, y, z]: Point3, island = -1): { fix?: Fix } {
-  const spot = map.nearestReached(x, y, z, MOST_MOVED_M, island)
-  if (!spot) return {}
-  const to: Point3 = [map.middleX(spot), map.middleY(spot), map.zOf(spot)]
+  const near = map.nearestReached(x, y, z, MOST_MOVED_M, island)
+  if (!near) return {}
+  const to = near.at.map((v) => Math.round(v * 1000) / 1000) as unknown as Point3
   const m = Math.sqrt((to[0] - x) ** 2 + (to[1] - y) ** 2)
   return {
     fix: {

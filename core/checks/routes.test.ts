@@ -70,7 +70,7 @@ const FAULTS: [check: string, level: Level, message: string, mends: boolean][] =
       {},
       { sd_wall: box(21, 5, 23, 55) },
     ),
-    'Leg 1 to 2 of a goes 54.00 m round what is 4.00 m away.',
+    'Leg 1 to 2 of a goes 53.13 m round what is 4.00 m away.',
     true,
   ],
   [

@@ -1,25 +1,31 @@
 import { exact } from '@tidytrail/core/geometry'
-import { GROUND, topAt, type SolidShape } from '@tidytrail/core/ground'
+import { GROUND } from '@tidytrail/core/ground'
 import { gapToWall, type WallTriangle } from './mesh-columns'
+import type { FreeParts } from './free-parts'
 import { traceOutline } from './outline'
 import { findParts } from './parts'
-import { DIR_X, DIR_Y, NONE, STANDS, TILE, type Tile } from './tile'
-
-import { TileWalls } from './tile-walls'
+import { DIR_X, DIR_Y, LOW, NONE, OFF_LIMITS, OUTSIDE, STANDS, TILE, type Tile } from './tile'
+import { TileHeld } from './tile-held'
 import { EPS } from './tile-window'
 
 /**
  * Builds one tile at a time in arrays it keeps. A tile is worked out over a window a little larger than itself, so it
  * needs nothing of its neighbours and comes out the same whichever order tiles are built in.
- */ export class TileBuilder extends TileWalls {
+ */
+export class TileBuilder extends TileHeld {
   /** The tile whose first column is (i0, j0). */
   build(i0: number, j0: number): Tile {
     const solids = this.gatherSpans(i0, j0)
     this.findFloors(i0, j0)
-    this.findThin(solids, i0, j0)
+    this.findThin(
+      solids.map((k) => this.source.terrain.solids[k]),
+      i0,
+      j0,
+    )
     this.findThinMeshes(i0, j0)
     this.linkFloors()
-    this.keepAway(solids, i0, j0)
+    this.keepAway(i0, j0)
+    this.holdOff(solids, i0, j0)
     return this.cut(i0, j0)
   }
 
@@ -86,13 +92,12 @@ import { EPS } from './tile-window'
     }
   }
 
-  /** How far every floor is from what its body must keep away from. */
-  private keepAway(solids: readonly SolidShape[], i0: number, j0: number): void {
+  /** How far every floor is from what is known by columns and triangles only: steep and deep ground, meshes. */
+  private keepAway(i0: number, j0: number): void {
     const { side, start, z, stand, links, clearMm } = this
     const { radiusM, stepM, heightM, cellM, maxRise, body, bandM } = this.source
     const farMm = Math.min(65535, Math.ceil(radiusM * 1000) + 1)
     clearMm.fill(farMm, 0, this.floors)
-    for (const shape of solids) this.keepFromSolid(shape, i0, j0)
     for (const wall of this.walls) this.keepFromWall(wall, i0, j0)
 
     const reachCells = Math.ceil(radiusM / cellM)
@@ -110,7 +115,7 @@ import { EPS } from './tile-window'
             const ni = i + DIR_X[d]
             const nj = j + DIR_Y[d]
             if (ni < 0 || nj < 0 || ni >= side || nj >= side) continue
-            if (!body.flies && this.isSolidWall(nj * side + ni, z[f], stepM, heightM)) continue
+            if (this.endsAtOutline(f, nj * side + ni, heightM)) continue
             const face = (d < 2 ? column : nj * side + ni) * 2 + (d % 2)
             if (this.wallBetween(face, this.overM(f), z[f] + heightM)) continue
             // The face between the two columns, as seen from this column's middle, in columns.
@@ -138,58 +143,23 @@ import { EPS } from './tile-window'
     }
   }
 
-  /** Is the way into a column barred by a solid, whose exact distance is kept by other means? */
-  private isSolidWall(column: number, zM: number, stepM: number, heightM: number): boolean {
-    const first = this.start[column]
-    for (let g = first; g < this.start[column + 1]; g++) {
-      if (this.z[g] > zM + stepM + EPS) return g > first || this.surface[g] !== GROUND
-      if (this.ceiling[g] >= zM + heightM - EPS) return false
+  /** Does a floor end towards a column at an exact outline, which keeps its bodies away by itself? */
+  private endsAtOutline(f: number, column: number, heightM: number): boolean {
+    const { start, z, ceiling, surface, stand } = this
+    const { meshes } = this.source.terrain
+    if (start[column] === start[column + 1]) return true
+    if (surface[f] >= 0) return true
+    if (surface[f] < GROUND) return false
+    let solid = false
+    for (let g = start[column]; g < start[column + 1]; g++) {
+      if (stand[g] === OUTSIDE || stand[g] === OFF_LIMITS) return true
+      if (surface[g] >= 0) solid = true
+      // The ground goes on there: it is too low under something, or it is the ground itself that ends the walk.
+      if (surface[g] === GROUND)
+        return stand[g] === LOW && ceiling[g] < Math.max(z[f], z[g]) + heightM && meshes.length === 0
+      if (surface[g] < GROUND) return false
     }
-    return false
-  }
-
-  private keepFromSolid(shape: SolidShape, i0: number, j0: number): void {
-    const { side, start, z, stand, surface, clearMm } = this
-    const { radiusM, heightM, terrain } = this.source
-    const { ring } = shape
-    for (let a = ring.length - 1, b = 0; b < ring.length; a = b++) {
-      const ax = ring[a][0]
-      const ay = ring[a][1]
-      const dx = ring[b][0] - ax
-      const dy = ring[b][1] - ay
-      const length2 = dx * dx + dy * dy
-      if (length2 === 0) continue
-      const minX = Math.min(ax, ax + dx) - radiusM
-      const maxX = Math.max(ax, ax + dx) + radiusM
-      const i1 = Math.max(0, this.columnFrom(i0, minX))
-      const i2 = Math.min(side - 1, this.columnFrom(i0, maxX))
-      const j1 = Math.max(0, this.rowFrom(j0, Math.min(ay, ay + dy) - radiusM))
-      const j2 = Math.min(side - 1, this.rowFrom(j0, Math.max(ay, ay + dy) + radiusM))
-      const slant = exact.hypot(dx, dy)
-      for (let j = j1; j <= j2; j++) {
-        const y = this.y(j0, j)
-        for (let i = i1; i <= i2; i++) {
-          const x = this.x(i0, i)
-          if (Math.abs((x - ax) * dy - (y - ay) * dx) >= radiusM * slant) continue
-          const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / length2))
-          const px = ax + t * dx
-          const py = ay + t * dy
-          const mm = exact.hypot(x - px, y - py) * 1000
-          const at = j * side + i
-          for (let f = start[at]; f < start[at + 1]; f++) {
-            if (stand[f] !== STANDS || mm >= clearMm[f]) continue
-            const k = surface[f]
-            const own = k >= 0 ? terrain.solids[k] : undefined
-            if (own === shape || (own?.flight && own.flight === shape.flight && this.climbs(own.flight))) continue
-            if (topAt(shape, px, py) > this.overM(f) + EPS && shape.baseM < z[f] + heightM - EPS) clearMm[f] = mm
-          }
-        }
-      }
-    }
-  }
-
-  private climbs(flight: { riserM: number }): boolean {
-    return flight.riserM <= this.source.stepM + EPS
+    return solid
   }
 
   private keepFromWall(wall: WallTriangle, i0: number, j0: number): void {
@@ -215,6 +185,15 @@ import { EPS } from './tile-window'
     }
   }
 
+  /** Calls with each floor of the tile's own columns, as it is in the window and in the tile. */
+  private eachOwnFloor(start: Uint16Array, each: (inWindow: number, inTile: number) => void): void {
+    const { side, apron } = this
+    for (let c = 0; c < TILE * TILE; c++) {
+      const first = this.start[(Math.floor(c / TILE) + apron) * side + (c % TILE) + apron]
+      for (let t = start[c]; t < start[c + 1]; t++) each(first + t - start[c], t)
+    }
+  }
+
   /** The middle of the window as a tile of its own arrays. */
   private cut(i0: number, j0: number): Tile {
     const { side, apron } = this
@@ -228,7 +207,6 @@ import { EPS } from './tile-window'
       }
     }
     start[TILE * TILE] = n
-    const radiusMm = this.source.radiusM * 1000
     const tile = {
       i0,
       j0,
@@ -255,7 +233,7 @@ import { EPS } from './tile-window'
           tile.surface[t] = this.surface[f]
           tile.stand[t] = this.stand[f]
           tile.clearMm[t] = this.clearMm[f]
-          tile.reach[t] = this.stand[f] === STANDS && this.clearMm[f] >= radiusMm - 0.5 ? 1 : 0
+          tile.reach[t] = this.reach[f]
           for (let d = 0; d < 4; d++) {
             const link = this.links[f * 4 + d]
             tile.links[t * 4 + d] = link
@@ -264,13 +242,17 @@ import { EPS } from './tile-window'
             const nj = j + DIR_Y[d]
             if (ni >= 0 && nj >= 0 && ni < TILE && nj < TILE) continue
             const g = this.start[column + DIR_X[d] + DIR_Y[d] * side] + link
-            if (this.clearMm[g] >= radiusMm - 0.5) onward[t * 4 + d] = 1
+            if (this.reach[g]) onward[t * 4 + d] = 1
           }
         }
       }
     }
-    const { part, partSize } = findParts(tile)
-    const whole = { ...tile, part, partSize }
+    const held = this.cutHeld(start)
+    const parts = new Map<number, FreeParts>()
+    if (held.index.length > 0)
+      this.eachOwnFloor(start, (f, t) => this.partsOf.has(f) && parts.set(t, this.partsOf.get(f)!))
+    const { part, partSize } = findParts({ ...tile, held }, parts)
+    const whole = { ...tile, held, part, partSize }
     return { ...whole, outline: traceOutline(whole, onward, this.source) }
   }
 }

@@ -3,8 +3,10 @@ import type { ReachMap, Spot } from './map'
 import type { StraightWalker } from './sight'
 import type { Tile } from './tile'
 
-/** Sine of the angle a bend may be off from wrapping its obstacle; outlines are known only to a column. */
+/** Sine of the angle a bend may be off from wrapping its obstacle where outlines are known only to a column. */
 const LOOSE = 0.35
+/** The same where they are exact. */
+const TIGHT = 0.06
 /** Sine of the bend from which on an outline cut by a tile's rim counts as a corner there. */
 const BEND = 0.05
 /** In levels with more corners than this, corners farther apart than the reach below are not joined directly. */
@@ -21,6 +23,8 @@ interface Block {
   readonly y: Float64Array
   readonly spots: readonly Spot[]
   readonly wedge: Float32Array
+  /** Corners from this one on belong to exact lines. */
+  readonly exactFrom: number
   /** Which corners each one sees, where that has been worked out, and for which version of the map. */
   readonly known: (Int32Array | undefined)[]
   readonly knownAt: Int32Array
@@ -139,13 +143,24 @@ export class CornerGraph {
       spots.push({ tile: k, column: corners.column[c], floor: corners.floor[c] })
       wedge.push(...w)
     }
+    const exactFrom = spots.length
+    const x = spots.map((s) => map.placeOn(s)[0])
+    const y = spots.map((s) => map.placeOn(s)[1])
+    const held = tile.held.corners
+    for (let c = 0; c < held.floor.length; c++) {
+      x.push(held.place[c * 2])
+      y.push(held.place[c * 2 + 1])
+      spots.push(map.inPart({ tile: k, column: held.column[c], floor: held.floor[c] }, x.at(-1)!, y.at(-1)!))
+      wedge.push(...held.wedge.subarray(c * 4, c * 4 + 4))
+    }
     return {
       tile,
       count: spots.length,
       spots,
       wedge: Float32Array.from(wedge),
-      x: Float64Array.from(spots, (s) => map.middleX(s)),
-      y: Float64Array.from(spots, (s) => map.middleY(s)),
+      exactFrom,
+      x: Float64Array.from(x),
+      y: Float64Array.from(y),
       known: new Array<Int32Array | undefined>(spots.length).fill(undefined),
       knownAt: new Int32Array(spots.length),
     }
@@ -191,7 +206,7 @@ export class CornerGraph {
 
   /** Could a taut string in direction (dx, dy) touch this corner without cutting its obstacle? */
   taut(n: number, dx: number, dy: number): boolean {
-    return tautAt(this.block(n).wedge, (n & this.mask) * 4, dx, dy)
+    return tautAt(this.block(n), n & this.mask, dx, dy)
   }
 
   /** Could a taut string that comes along (ax, ay) go on along (bx, by)? It must bend towards the obstacle. */
@@ -235,12 +250,11 @@ export class CornerGraph {
         const t = j * map.tilesX + i
         const block = this.blocks[t]
         if (!block || block.count === 0) continue
-        const base = map.islands.partBase[t]
         for (let k = 0; k < block.count; k++) {
           const dx = block.x[k] - x
           const dy = block.y[k] - y
           if (dx * dx + dy * dy > within2) continue
-          if (map.islands.ofPart[base + block.tile.part[block.spots[k].floor]] !== island) continue
+          if (map.islandOf(block.spots[k]) !== island) continue
           each((t << shift) + k, block.x[k], block.y[k])
         }
       }
@@ -278,7 +292,7 @@ export class CornerGraph {
       if (m === n || (only && !only(m, mx, my))) return
       const dx = mx - x
       const dy = my - y
-      if (!tautAt(block.wedge, k * 4, dx, dy) || !this.taut(m, dx, dy)) return
+      if (!tautAt(block, k, dx, dy) || !this.taut(m, dx, dy)) return
       if (this.walker.walk(block.spots[k], x, y, mx, my) && this.walker.endedOn(this.spot(m))) found.push(m)
     })
     return Int32Array.from(found)
@@ -309,7 +323,9 @@ export class CornerGraph {
 function sameCorners(a: Block, b: Block): boolean {
   return (
     a.count === b.count &&
+    a.exactFrom === b.exactFrom &&
     a.spots.every((s, k) => s.floor === b.spots[k].floor && s.column === b.spots[k].column) &&
+    a.x.every((x, k) => x === b.x[k] && a.y[k] === b.y[k]) &&
     a.wedge.every((w, k) => w === b.wedge[k])
   )
 }
@@ -332,13 +348,14 @@ function crosses(box: Box2, ax: number, ay: number, bx: number, by: number): boo
   return true
 }
 
-function tautAt(wedge: Float32Array, w: number, dx: number, dy: number): boolean {
+function tautAt({ wedge, exactFrom }: Block, k: number, dx: number, dy: number): boolean {
+  const w = k * 4
   const inX = wedge[w]
   const inY = wedge[w + 1]
   const outX = wedge[w + 2]
   const outY = wedge[w + 3]
   if ((inX === 0 && inY === 0) || (outX === 0 && outY === 0)) return true
-  const slack = LOOSE * Math.sqrt(dx * dx + dy * dy)
+  const slack = (k < exactFrom ? LOOSE : TIGHT) * Math.sqrt(dx * dx + dy * dy)
   const back = -(dx * inY - dy * inX)
   const on = dx * outY - dy * outX
   return (back <= slack && on <= slack) || (back >= -slack && on >= -slack)

@@ -22,7 +22,6 @@ export function rimOf(map: ReachMap): Rim {
   const y: number[] = []
   const z: number[] = []
   const island: number[] = []
-  const { extent, cellM } = map.source
   map.tiles.forEach((tile, k) => {
     const base = map.islands.partBase[k]
     for (let column = 0; column < TILE * TILE; column++) {
@@ -43,9 +42,10 @@ export function rimOf(map: ReachMap): Rim {
           }
         }
         if (!edge) continue
-        x.push(extent.minX + (tile.i0 + i + 0.5) * cellM)
-        y.push(extent.minY + (tile.j0 + j + 0.5) * cellM)
-        z.push(tile.z[f])
+        const at = map.placeOn({ tile: k, column, floor: f })
+        x.push(at[0])
+        y.push(at[1])
+        z.push(at[2])
         island.push(map.islands.ofPart[base + tile.part[f]])
       }
     }

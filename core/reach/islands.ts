@@ -1,4 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
+import { eachPartBeyond } from './free'
 import { DIR_X, DIR_Y, NONE, TILE, type Tile } from './tile'
 
 /** A connected part of the reach map. */
@@ -24,6 +25,12 @@ export interface Seam {
   readonly pairs: Uint16Array
 }
 
+/** The tile's part that a free part of a floor's column belongs to. */
+function partOf(tile: Tile, floor: number, ofFloor: number): number {
+  if (ofFloor === 0) return tile.part[floor]
+  return tile.part[tile.reach.length + tile.held.more.floor.indexOf(floor) + ofFloor - 1]
+}
+
 function seamPairs(known: Map<number, Seam>, a: Tile, b: Tile, key: number, d: 0 | 1): Uint16Array {
   const kept = known.get(key)
   if (kept?.a === a && kept.b === b) return kept.pairs
@@ -36,8 +43,16 @@ function seamPairs(known: Map<number, Seam>, a: Tile, b: Tile, key: number, d: 0
       if (!a.reach[f] || link === NONE) continue
       const g = b.start[to] + link
       if (!b.reach[g]) continue
-      const n = pairs.length
-      if (n === 0 || pairs[n - 2] !== a.part[f] || pairs[n - 1] !== b.part[g]) pairs.push(a.part[f], b.part[g])
+      const mine = a.held.rim.get(f)
+      const theirs = b.held.rim.get(g)
+      for (let ofF = 0; ofF < (mine ? mine.places.length / 2 : 1); ofF++) {
+        eachPartBeyond(mine, ofF, d, theirs, (ofG) => {
+          const p = partOf(a, f, ofF)
+          const q = partOf(b, g, ofG)
+          const n = pairs.length
+          if (n === 0 || pairs[n - 2] !== p || pairs[n - 1] !== q) pairs.push(p, q)
+        })
+      }
     }
   }
   const seam = { a, b, pairs: Uint16Array.from(pairs) }
@@ -52,8 +67,7 @@ interface TiledMap {
   readonly tilesY: number
   readonly seams: Map<number, Seam>
   readonly source: { readonly cellM: number }
-  middleX(spot: { tile: number; column: number; floor: number }): number
-  middleY(spot: { tile: number; column: number; floor: number }): number
+  placeOn(spot: { tile: number; column: number; floor: number; more?: number }): Point3
 }
 
 /** Joins the parts of neighbouring tiles into islands and numbers them by area. */
@@ -105,9 +119,13 @@ export function joinIslands(map: TiledMap): Islands {
       for (let f = tile.start[column]; f < tile.start[column + 1]; f++) {
         if (!wanted.delete(tile.part[f])) continue
         const spot = { tile: k, column, floor: f }
-        at[ofPart[partBase[k] + tile.part[f]]] ??= [map.middleX(spot), map.middleY(spot), tile.z[f]]
+        at[ofPart[partBase[k] + tile.part[f]]] ??= map.placeOn(spot)
       }
     }
+    tile.held.more.floor.forEach((floor, more) => {
+      const part = tile.part[tile.reach.length + more]
+      if (wanted.delete(part)) at[ofPart[partBase[k] + part]] ??= map.placeOn({ tile: k, column: 0, floor, more })
+    })
   }
   const cell2 = map.source.cellM * map.source.cellM
   return { ofPart, partBase, list: roots.map((p, n) => ({ areaM2: size[p] * cell2, at: at[n] })) }

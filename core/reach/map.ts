@@ -1,15 +1,23 @@
-import { boxesMeet, growBox, type Box2 } from '@tidytrail/core/geometry'
+import { boxesMeet, growBox, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { GROUND, meshSurface, terrainChanges, type Terrain } from '@tidytrail/core/ground'
+import { RIM, SIDE } from './bars'
 import { TileBuilder } from './build'
+import { away, awayFromLines, freeRadius, heldLines, lineDistance, lines, linesApart2 } from './free'
 import { joinIslands, type Islands, type Seam } from './islands'
 import { sameRules, type ReachSource } from './source'
 import { TILE, type Tile } from './tile'
+import { columnsAlong } from './tile-window'
+
+/** How often a place is pushed away from lines that are too near. */
+const PUSHES = 6
 
 /** A floor of the reach map: which tile, which column in it, and which of the tile's floors. */
 export interface Spot {
   readonly tile: number
   readonly column: number
   readonly floor: number
+  /** Which of the column's separate free parts, counted over the tile's places kept apart; the first without it. */
+  readonly more?: number
 }
 
 /** What is still to be done before the map answers for its new source. */
@@ -45,8 +53,8 @@ export class ReachMap {
   constructor(source: ReachSource) {
     this.source = source
     const { extent, cellM } = source
-    this.columns = Math.max(1, Math.round((extent.maxX - extent.minX) / cellM))
-    this.rows = Math.max(1, Math.round((extent.maxY - extent.minY) / cellM))
+    this.columns = columnsAlong(extent.maxX - extent.minX, cellM)
+    this.rows = columnsAlong(extent.maxY - extent.minY, cellM)
     this.tilesX = Math.ceil(this.columns / TILE)
     this.tilesY = Math.ceil(this.rows / TILE)
   }
@@ -87,7 +95,9 @@ export class ReachMap {
     if (work.renumbered) {
       const built = new Set(work.tiles)
       this.tiles.forEach((tile, k) => {
-        if (!built.has(k)) renumber(tile.surface, work.renumbered!)
+        if (built.has(k)) return
+        renumber(tile.surface, work.renumbered!)
+        renumberOwners(tile.held.bars, work.renumbered!)
       })
     }
     if (work.tiles.length > 0 || this.version === 0) {
@@ -113,6 +123,54 @@ export class ReachMap {
     return (
       this.source.extent.minY + (this.tiles[spot.tile].j0 + Math.floor(spot.column / TILE) + 0.5) * this.source.cellM
     )
+  }
+
+  /** A free place on a floor that can be reached, metres: the column's middle where nothing is near. */
+  placeOn(spot: Spot): Point3 {
+    const { held, z } = this.tiles[spot.tile]
+    const height = z[spot.floor]
+    if (spot.more !== undefined) return [held.more.place[spot.more * 2], held.more.place[spot.more * 2 + 1], height]
+    const k = held.index.length > 0 ? held.index[spot.floor] - 1 : -1
+    if (k < 0) return [this.middleX(spot), this.middleY(spot), height]
+    return [held.place[k * 2], held.place[k * 2 + 1], height]
+  }
+
+  /** How near a place in a floor's column is to an exact line, metres; Infinity when none is within the radius. */
+  lineDistance(spot: Spot, x: number, y: number): number {
+    return lineDistance(this.source, this.tiles[spot.tile], spot.floor, x, y)
+  }
+
+  /** Can the body's middle be just here, on this floor? */
+  isFree(spot: Spot, x: number, y: number): boolean {
+    return this.isReached(spot) && this.lineDistance(spot, x, y) >= freeRadius(this.source.radiusM)
+  }
+
+  /** The floor with the separate part of its column's free space that a place in it lies in. */
+  inPart(spot: Spot, x: number, y: number): Spot {
+    const tile = this.tiles[spot.tile]
+    const { more } = tile.held
+    let best = spot
+    let nearest = Infinity
+    if (!more.floor.includes(spot.floor)) return spot
+    const n = heldLines(this.source, tile, spot.floor)
+    const rho = freeRadius(this.source.radiusM)
+    const offer = (at: Spot) => {
+      const [px, py] = this.placeOn(at)
+      let m = Math.sqrt((px - x) * (px - x) + (py - y) * (py - y))
+      // A place that can be gone to straight lies in the same part for certain.
+      for (let k = 0; k < n; k++) {
+        const [ax, ay, bx, by] = lines.subarray(k * 4, k * 4 + 4)
+        if (linesApart2(x, y, px, py, ax, ay, bx, by) < rho * rho) m += 10
+      }
+      if (m >= nearest) return
+      nearest = m
+      best = at
+    }
+    offer(spot)
+    more.floor.forEach((f, k) => {
+      if (f === spot.floor) offer({ ...spot, more: k })
+    })
+    return best
   }
 
   /** Height of a floor, metres. */
@@ -141,33 +199,64 @@ export class ReachMap {
     return this.tiles[spot.tile].reach[spot.floor] === 1
   }
 
-  /** The reached floor at a place, or at one of the columns around it; undefined when none is. */
+  /**
+   * The floor at a place where the body's middle can be. What is known by columns only is not taken more exactly than
+   * that: then one of the columns around does as well.
+   */
   reachedAt(x: number, y: number, z: number): Spot | undefined {
     const { cellM, stepM } = this.source
     const toleranceM = Math.max(0.25, stepM)
     const here = this.floorAt(x, y, z, toleranceM)
-    if (here && this.isReached(here) && this.zOf(here) <= z + toleranceM) return here
+    if (!here) return undefined
+    if (this.isFree(here, x, y) && this.zOf(here) <= z + toleranceM) return this.inPart(here, x, y)
+    if (this.lineDistance(here, x, y) < freeRadius(this.source.radiusM) || this.isReached(here)) return undefined
     let best: Spot | undefined
     let bestM = Infinity
     for (let dj = -1; dj <= 1; dj++) {
       for (let di = -1; di <= 1; di++) {
         const spot = this.floorAt(x + di * cellM, y + dj * cellM, z, toleranceM)
         if (!spot || !this.isReached(spot) || Math.abs(this.zOf(spot) - z) > 1) continue
-        const dx = this.middleX(spot) - x
-        const dy = this.middleY(spot) - y
-        if (dx * dx + dy * dy >= bestM) continue
+        if (this.lineDistance(spot, x, y) < freeRadius(this.source.radiusM)) continue
+        const [px, py] = this.placeOn(spot)
+        const m = (px - x) * (px - x) + (py - y) * (py - y)
+        if (m >= bestM) continue
         best = spot
-        bestM = dx * dx + dy * dy
+        bestM = m
       }
     }
     return best
   }
 
-  /** The nearest reached floor around a place, on a given island or any; undefined when there is none near. */
-  nearestReached(x: number, y: number, z: number, withinM: number, island = -1): Spot | undefined {
+  /** The place in a floor's column nearest to (x, y) where the body's middle can be, metres. */
+  nearestOn(spot: Spot, x: number, y: number): Point3 {
+    const half = this.source.cellM / 2 - 1e-4
+    const [mx, my] = [this.middleX(spot), this.middleY(spot)]
+    let px = Math.min(mx + half, Math.max(mx - half, x))
+    let py = Math.min(my + half, Math.max(my - half, y))
+    const { radiusM } = this.source
+    for (let k = 0; k < PUSHES; k++) {
+      const n = heldLines(this.source, this.tiles[spot.tile], spot.floor)
+      const m = n === 0 ? Infinity : awayFromLines(n, px, py)
+      if (m >= freeRadius(radiusM)) return [px, py, this.zOf(spot)]
+      if (m < 1e-9) break
+      // Straight away from the nearest line, to just the radius, but not out of the column.
+      px = Math.min(mx + half, Math.max(mx - half, away[0] + ((px - away[0]) / m) * radiusM))
+      py = Math.min(my + half, Math.max(my - half, away[1] + ((py - away[1]) / m) * radiusM))
+    }
+    return this.placeOn(spot)
+  }
+
+  /** The nearest place the body's middle can be, on a given island or any; undefined when there is none near. */
+  nearestReached(
+    x: number,
+    y: number,
+    z: number,
+    withinM: number,
+    island = -1,
+  ): { spot: Spot; at: Point3 } | undefined {
     const { cellM } = this.source
     const rings = Math.ceil(withinM / cellM)
-    let best: Spot | undefined
+    let best: { spot: Spot; at: Point3 } | undefined
     let bestM = withinM
     for (let ring = 0; ring <= rings && ring * cellM <= bestM + cellM; ring++) {
       for (let dj = -ring; dj <= ring; dj++) {
@@ -175,12 +264,10 @@ export class ReachMap {
         for (let di = -ring; di <= ring; di += Math.max(1, step)) {
           const spot = this.floorAt(x + di * cellM, y + dj * cellM, z, 1.5)
           if (!spot || !this.isReached(spot) || (island >= 0 && this.islandOf(spot) !== island)) continue
-          const dx = this.middleX(spot) - x
-          const dy = this.middleY(spot) - y
-          const dz = this.zOf(spot) - z
-          const m = Math.sqrt(dx * dx + dy * dy + dz * dz)
+          const at = this.nearestOn(spot, x, y)
+          const m = Math.sqrt((at[0] - x) ** 2 + (at[1] - y) ** 2 + (at[2] - z) ** 2)
           if (m >= bestM) continue
-          best = spot
+          best = { spot, at }
           bestM = m
         }
       }
@@ -190,7 +277,8 @@ export class ReachMap {
 
   /** The island a reached floor belongs to, 0 being the largest; −1 for floors out of reach. */
   islandOf(spot: Spot): number {
-    const part = this.tiles[spot.tile].part[spot.floor]
+    const tile = this.tiles[spot.tile]
+    const part = tile.part[spot.more === undefined ? spot.floor : tile.reach.length + spot.more]
     return part === 65535 ? -1 : this.islands.ofPart[this.islands.partBase[spot.tile] + part]
   }
 }
@@ -234,7 +322,13 @@ function renumber(surface: Int32Array, codes: ReadonlyMap<number, number>): void
   }
 }
 
-type Numbers = Uint8Array | Uint16Array | Int32Array | Float32Array
+function renumberOwners({ kind, owner }: Tile['held']['bars'], codes: ReadonlyMap<number, number>): void {
+  for (let k = 0; k < owner.length; k++) {
+    if (kind[k] === SIDE || kind[k] === RIM) owner[k] = codes.get(owner[k]) ?? owner[k]
+  }
+}
+
+type Numbers = Uint8Array | Uint16Array | Uint32Array | Int32Array | Float32Array | Float64Array
 
 function sameNumbers(a: Numbers, b: Numbers): boolean {
   if (a.length !== b.length) return false
@@ -252,6 +346,13 @@ function sameTile(a: Tile, b: Tile): boolean {
     sameNumbers(a.links, b.links) &&
     sameNumbers(a.stand, b.stand) &&
     sameNumbers(a.surface, b.surface) &&
+    sameNumbers(a.reach, b.reach) &&
+    sameNumbers(a.held.index, b.held.index) &&
+    sameNumbers(a.held.from, b.held.from) &&
+    sameNumbers(a.held.by, b.held.by) &&
+    sameNumbers(a.held.bars.line, b.held.bars.line) &&
+    sameNumbers(a.held.bars.holds, b.held.bars.holds) &&
+    sameNumbers(a.held.bars.owner, b.held.bars.owner) &&
     sameNumbers(p.corners.vertex, q.corners.vertex) &&
     sameNumbers(p.corners.wedge, q.corners.wedge) &&
     p.rings.length === q.rings.length &&

@@ -1,6 +1,6 @@
 import { simplifyLine } from '@tidytrail/core/geometry'
 import type { ReachSource } from './source'
-import { DIR_X, DIR_Y, NONE, TILE, TILE_SHIFT, type Tile, type TileOutline } from './tile'
+import { DIR_X, DIR_Y, NONE, STANDS, TILE, TILE_SHIFT, type Tile, type TileOutline } from './tile'
 
 /** How far a drawn edge may lie from the columns' true edge, in columns: about what a slanted line needs. */
 const SMOOTHING = 0.6
@@ -25,6 +25,7 @@ interface Walk {
 export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource): TileOutline {
   const { start, links, reach } = tile
   const { cellM, extent } = source
+  const leastMm = source.radiusM * 1000 - 0.5
   const seen = new Uint8Array(reach.length * 4)
   const rings: TileOutline['rings'][number][] = []
   const edges: Float32Array[] = []
@@ -164,7 +165,22 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
     }
   }
 
+  /** Does the reach end here because of what is known by columns only? What is exact has corners of its own. */
+  function endsByColumns(column: number): boolean {
+    const i = column % TILE
+    const j = (column - i) / TILE
+    for (let nj = Math.max(0, j - 1); nj <= Math.min(TILE - 1, j + 1); nj++) {
+      for (let ni = Math.max(0, i - 1); ni <= Math.min(TILE - 1, i + 1); ni++) {
+        for (let f = start[nj * TILE + ni]; f < start[nj * TILE + ni + 1]; f++) {
+          if (tile.stand[f] === STANDS && tile.clearMm[f] < leastMm) return true
+        }
+      }
+    }
+    return false
+  }
+
   function addCorner(walk: Walk, side: number, into: [number, number], out: [number, number]): void {
+    if (!endsByColumns(walk.column[side])) return
     corners.floor.push(walk.floor[side])
     corners.column.push(walk.column[side])
     corners.wedge.push(...into, ...out)

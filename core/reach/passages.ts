@@ -30,14 +30,18 @@ export interface UsablePassage {
 /** The place on the reach map an end of a passage belongs to. */
 export function catchEnd(map: ReachMap, at: Point3, catchM: number): CaughtEnd {
   const here = map.floorAt(at[0], at[1], at[2], catchM)
-  if (here && map.isReached(here) && Math.abs(map.zOf(here) - at[2]) <= catchM) {
-    return { spot: here, at: [at[0], at[1], map.zOf(here)], missM: Math.abs(map.zOf(here) - at[2]) }
+  if (here && map.isFree(here, at[0], at[1]) && Math.abs(map.zOf(here) - at[2]) <= catchM) {
+    return {
+      spot: map.inPart(here, at[0], at[1]),
+      at: [at[0], at[1], map.zOf(here)],
+      missM: Math.abs(map.zOf(here) - at[2]),
+    }
   }
   const near = map.nearestReached(at[0], at[1], at[2], LOOK_M)
   if (!near) return { spot: undefined, at, missM: Infinity }
-  const place: Point3 = [map.middleX(near), map.middleY(near), map.zOf(near)]
+  const place = near.at
   const missM = Math.sqrt(distance2(at, place) ** 2 + (at[2] - place[2]) ** 2)
-  return missM <= catchM ? { spot: near, at: place, missM } : { spot: undefined, at, missM }
+  return missM <= catchM ? { spot: near.spot, at: place, missM } : { spot: undefined, at, missM }
 }
 
 /** May a profile use a passage at all, whatever its size? A locked one is nobody's. */

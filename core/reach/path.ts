@@ -2,7 +2,7 @@ import { distance2, lengthOf, type Point3 } from '@tidytrail/core/geometry'
 import FlatQueue from 'flatqueue'
 import { CornerGraph } from './corners'
 import type { FoundPath, PathAnswer } from './found-path'
-import { gridPath } from './grid-path'
+import { gridPath, type PathPlace } from './grid-path'
 import type { ReachMap, Spot } from './map'
 import { PassageNet, type Stand } from './passage-net'
 import type { UsablePassage } from './passages'
@@ -55,11 +55,8 @@ export class PathFinder {
     const { map } = this
     if (map.islandOf(a.spot) !== map.islandOf(b.spot)) return undefined
     if (this.walker.walk(a.spot, a.at[0], a.at[1], b.at[0], b.at[1]) && this.walker.endedOn(b.spot)) return [a.at, b.at]
-    const spots =
-      this.search(a.spot, a.at, b.spot, b.at, false) ??
-      this.search(a.spot, a.at, b.spot, b.at, true) ??
-      gridPath(map, a.spot, b.spot)
-    return spots && this.pullTight(spots, a.at, b.at)
+    const places = this.search(a, b, false) ?? this.search(a, b, true) ?? gridPath(map, a.spot, b.spot)
+    return places && this.pullTight(places, a, b)
   }
 
   /** Height of the floor the last straight walk ended on, metres. */
@@ -86,13 +83,12 @@ export class PathFinder {
     return [a[0] + (to[0] - a[0]) * t, a[1] + (to[1] - a[1]) * t, this.map.zOf(this.walker.here())]
   }
 
-  /** The place itself when it lies over the floor's column, otherwise the column's middle. */
+  /** The place itself when the body can be just there, otherwise the nearest it can be in the floor's column. */
   private placeOn(spot: Spot, at: Point3): Point3 {
-    const x = this.map.middleX(spot)
-    const y = this.map.middleY(spot)
-    const half = this.map.source.cellM / 2 + 1e-9
-    const over = Math.abs(at[0] - x) <= half && Math.abs(at[1] - y) <= half
-    return [over ? at[0] : x, over ? at[1] : y, this.map.zOf(spot)]
+    const { map } = this
+    const half = map.source.cellM / 2 + 1e-9
+    const over = Math.abs(at[0] - map.middleX(spot)) <= half && Math.abs(at[1] - map.middleY(spot)) <= half
+    return over ? [at[0], at[1], map.zOf(spot)] : map.placeOn(spot)
   }
 
   private prepare(): void {
@@ -110,10 +106,12 @@ export class PathFinder {
    * A* over the corners, from the start's floor to the end's (Hart, Nilsson and Raphael 1968); sight is tested late.
    * @param everywhere begin with every corner of the island, not only those near the start
    */
-  private search(start: Spot, a: Point3, end: Spot, b: Point3, everywhere: boolean): Spot[] | undefined {
+  private search(from: Stand, to: Stand, everywhere: boolean): PathPlace[] | undefined {
     this.prepare()
     const { cost, parent, met, closed, queue, walker, corners } = this
     const query = ++this.query
+    const { spot: start, at: a } = from
+    const { spot: end, at: b } = to
     const island = this.map.islandOf(start)
     const ahead = (x: number, y: number) => Math.sqrt((x - b[0]) * (x - b[0]) + (y - b[1]) * (y - b[1]))
     // Entries: 2n for a corner reached from another, 2n + 1 for one hoped to be seen from the start, −1 − n for the
@@ -127,7 +125,7 @@ export class PathFinder {
     let best = Infinity
     while (queue.length > 0) {
       const entry = queue.pop()!
-      if (entry < 0) return this.trace(-1 - entry, start, end)
+      if (entry < 0) return this.trace(-1 - entry, from, to)
       const n = entry >> 1
       if (closed[n] === query) continue
       const x = corners.x(n)
@@ -165,35 +163,36 @@ export class PathFinder {
     return undefined
   }
 
-  private trace(last: number, start: Spot, end: Spot): Spot[] {
-    const spots = [end]
-    for (let n = last; n >= 0; n = this.parent[n]) spots.push(this.corners.spot(n))
-    spots.push(start)
-    return spots.reverse()
+  private trace(last: number, a: Stand, b: Stand): PathPlace[] {
+    const { corners } = this
+    const places = [placeOf(b)]
+    for (let n = last; n >= 0; n = this.parent[n])
+      places.push({ spot: corners.spot(n), x: corners.x(n), y: corners.y(n) })
+    places.push(placeOf(a))
+    return places.reverse()
   }
 
   /** Drops every corner that can be walked past straight. */
-  private pullTight(spots: readonly Spot[], a: Point3, b: Point3): Point3[] {
+  private pullTight(through: readonly PathPlace[], a: Stand, b: Stand): Point3[] {
     const { map, walker } = this
-    const places = spots.map((s, i): Point3 => {
-      if (i === 0) return a
-      return i === spots.length - 1 ? b : [map.middleX(s), map.middleY(s), map.zOf(s)]
-    })
+    const places = [placeOf(a), ...through.slice(1, -1), placeOf(b)]
     const kept = [0]
     let at = 0
-    while (at < spots.length - 1) {
+    while (at < places.length - 1) {
       let next = at + 1
-      for (let probe = at + 2; probe < spots.length; probe++) {
-        const [px, py] = places[probe]
-        if (!(walker.walk(spots[at], places[at][0], places[at][1], px, py) && walker.endedOn(spots[probe]))) break
+      for (let probe = at + 2; probe < places.length; probe++) {
+        const { spot, x, y } = places[probe]
+        if (!(walker.walk(places[at].spot, places[at].x, places[at].y, x, y) && walker.endedOn(spot))) break
         next = probe
       }
       kept.push(next)
       at = next
     }
-    return kept.map((k) => places[k])
+    return kept.map((k) => [places[k].x, places[k].y, map.zOf(places[k].spot)])
   }
 }
+
+const placeOf = ({ spot, at }: Stand): PathPlace => ({ spot, x: at[0], y: at[1] })
 
 function found(line: Point3[]): FoundPath {
   return { found: true, line, lengthM: lengthOf(line), uses: [] }

@@ -9,7 +9,7 @@ type Solids = NonNullable<LevelInput['solids']>
 const reachOf = (level: Level) => buildReach(reachSource(level, 'pf_warden'))
 const stands = (map: ReachMap, x: number, y: number, z: number) => {
   const spot = map.floorAt(x, y, z)
-  return spot !== undefined && map.isReached(spot) && Math.abs(map.zOf(spot) - z) < 0.3
+  return spot !== undefined && map.isFree(spot, x, y) && Math.abs(map.zOf(spot) - z) < 0.3
 }
 const walks = (map: ReachMap, from: [number, number, number], to: [number, number, number]) =>
   new PathFinder(map).find(from, to).found
@@ -140,17 +140,18 @@ describe.each(Object.entries(SCENES))('%s', (_name, { level, yes, no }) => {
     asBlocks.tiles.forEach((tile, k) => {
       const other = asImport.tiles[k]
       for (let c = 0; c < tile.start.length - 1; c++) {
-        const heights = (t: typeof tile) =>
-          Array.from({ length: t.start[c + 1] - t.start[c] }, (_, q) => t.start[c] + q)
-            .filter((f) => t.reach[f])
+        const heights = (t: typeof tile, map: ReachMap) =>
+          Array.from({ length: t.start[c + 1] - t.start[c] }, (_, q) => ({ tile: k, column: c, floor: t.start[c] + q }))
+            .filter((s) => map.isFree(s, map.middleX(s), map.middleY(s)))
+            .map((s) => s.floor)
             .map((f) => Math.round(t.z[f] * 20))
             .join()
         columns++
-        if (heights(tile) !== heights(other)) different++
+        if (heights(tile, asBlocks) !== heights(other, asImport)) different++
       }
     })
-    // Only columns whose middle lies on the very edge of a solid may fall either way.
-    expect(different / columns).toBeLessThan(0.004)
+    // What blocks tell exactly an import tells by its columns, so along edges some fall either way.
+    expect(different / columns).toBeLessThan(0.008)
   })
 })
 
@@ -201,7 +202,7 @@ describe('meshes', () => {
     const level = sceneLevel(20, 20, {}, { meshes: { ms_a: { name: 'Fence', assetId: hash, at: [0, 0, 0] } } })
     const map = reachOf(level)
     for (let x = 8.125; x < 12; x += 0.25) expect(stands(map, x, 10, 0)).toBe(Math.abs(x - 10.03) >= 0.35)
-    expect(whyNotHere(map, [10.2, 10, 0])).toMatch(/^too close to Fence \(0\.\d\d m of 0\.35 m\)$/)
+    expect(whyNotHere(map, [10.2, 10, 0])).toMatch(/^too close to Fence \(0\.17 m of 0\.35 m, within 0\.25 m\)$/)
     expect(walks(map, [9, 10, 0], [11, 10, 0])).toBe(true)
   })
 
@@ -254,8 +255,8 @@ it('reaches exactly what a slow flood over the same columns reaches, over severa
     ...level,
     profiles: { pf_warden: { ...level.profiles.pf_warden, radiusM: 0.001 } },
   }
-  const map = reachOf(asMesh(thin))
-  const rules = { sizeX: 40, sizeY: 30, cellM: 0.25, stepM: 0.4, heightM: 1.9 }
+  const map = buildReach({ ...reachSource(asMesh(thin), 'pf_warden'), cellM: 0.25 })
+  const rules = { sizeX: 40, sizeY: 30, cellM: map.source.cellM, stepM: 0.4, heightM: 1.9 }
   const slow = flood(terrainOf(thin), [3, 3, 0], rules)
   const start = map.floorAt(3, 3, 0)!
   let wrong = 0

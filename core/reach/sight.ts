@@ -1,38 +1,56 @@
+import { freeRadius, heldLines, lines, linesApart2 } from './free'
 import type { ReachMap, Spot } from './map'
 import { NONE, TILE } from './tile'
 
 /**
- * How much closer than its radius a straight walk may come to a wall, in columns: the reach's edge runs in steps, and
- * a slanted wall could not be walked along without it.
+ * How much closer than its radius a straight walk may come to what is known by columns only, in columns: the edge of
+ * such ground runs in steps, and a slanted one could not be walked along without it.
  */
 const SLACK = 0.9
+/** Halvings with which the place is found where a walk comes too near to something. */
+const HALVINGS = 20
 
 /**
- * Walks straight lines over the reach map, column by column (Amanatides and Woo 1987), from floor to floor.
- * One walker serves one map and is used again and again; a walk allocates nothing.
+ * Walks straight lines over the reach map, column by column (Amanatides and Woo 1987), from floor to floor, and holds
+ * every piece of them against the exact lines near its column. One walker serves one map and is used again and again; a
+ * walk allocates nothing.
  */
 export class StraightWalker {
-  private readonly softMm: number
+  private softMm = 0
+  private rho2 = 0
   /** Where the last walk ended. */
   tile = 0
   column = 0
   floor = 0
   /** Share of the last walk that could be walked, 0 to 1. */
   share = 0
+  /** The exact line the last walk was stopped by: ax, ay, bx, by; only when `atLine`. */
+  readonly line = new Float64Array(4)
+  atLine = false
+  private ax = 0
+  private ay = 0
+  private dx = 0
+  private dy = 0
 
-  constructor(private readonly map: ReachMap) {
-    this.softMm = Math.max(0, (map.source.radiusM - SLACK * map.source.cellM) * 1000)
-  }
+  constructor(private readonly map: ReachMap) {}
 
   /** Can one walk straight from a floor, starting at (ax, ay), to (bx, by)? Where it ends is left in the fields. */
   walk(from: Spot, ax: number, ay: number, bx: number, by: number): boolean {
-    const { extent, cellM } = this.map.source
+    const { extent, cellM, radiusM } = this.map.source
+    this.softMm = Math.max(0, (radiusM - SLACK * cellM) * 1000)
+    const rho = freeRadius(radiusM)
+    this.rho2 = rho * rho
     const i0 = this.map.tiles[from.tile].i0 + (from.column % TILE)
     const j0 = this.map.tiles[from.tile].j0 + Math.floor(from.column / TILE)
     this.tile = from.tile
     this.column = from.column
     this.floor = from.floor
     this.share = 0
+    this.atLine = false
+    this.ax = ax
+    this.ay = ay
+    this.dx = bx - ax
+    this.dy = by - ay
     const i1 = Math.floor((bx - extent.minX) / cellM)
     const j1 = Math.floor((by - extent.minY) / cellM)
     const dx = (bx - ax) / cellM
@@ -47,27 +65,31 @@ export class StraightWalker {
     let leftY = Math.abs(j1 - j0)
     const dirX = dx > 0 ? 0 : 2
     const dirY = dy > 0 ? 1 : 3
+    let entered = 0
     while (leftX > 0 || leftY > 0) {
       const corner = leftX > 0 && leftY > 0 && Math.abs(nextX - nextY) < 1e-9
+      const leaves = corner || leftY === 0 || (leftX > 0 && nextX < nextY) ? nextX : nextY
+      const share = Math.min(1, leaves)
+      if (!this.isClear(entered, share)) return false
+      entered = share
+      this.share = share
       if (corner) {
-        this.share = Math.min(1, nextX)
         if (!(this.step(dirX) && this.step(dirY))) return false
         leftX--
         leftY--
         nextX += perX
         nextY += perY
-      } else if (leftY === 0 || (leftX > 0 && nextX < nextY)) {
-        this.share = Math.min(1, nextX)
+      } else if (leaves === nextX && leftX > 0 && (leftY === 0 || nextX < nextY)) {
         if (!this.step(dirX)) return false
         leftX--
         nextX += perX
       } else {
-        this.share = Math.min(1, nextY)
         if (!this.step(dirY)) return false
         leftY--
         nextY += perY
       }
     }
+    if (!this.isClear(entered, 1)) return false
     this.share = 1
     return true
   }
@@ -75,6 +97,57 @@ export class StraightWalker {
   /** Did the last walk end on this floor? */
   endedOn(spot: Spot): boolean {
     return this.floor === spot.floor && this.column === spot.column && this.tile === spot.tile
+  }
+
+  /** Is the piece of the walk between two shares of it, all in the column one is in, clear of exact lines? */
+  private isClear(from: number, to: number): boolean {
+    const { map } = this
+    const tile = map.tiles[this.tile]
+    if (tile.held.index.length === 0 || tile.held.index[this.floor] === 0) return true
+    const n = heldLines(map.source, tile, this.floor)
+    for (let k = 0; k < n; k++) {
+      if (this.apart2(k, from, to) >= this.rho2) continue
+      this.stopAt(n, from, to)
+      return false
+    }
+    return true
+  }
+
+  private apart2(k: number, from: number, to: number): number {
+    const { ax, ay, dx, dy } = this
+    const n = k * 4
+    return linesApart2(
+      ax + dx * from,
+      ay + dy * from,
+      ax + dx * to,
+      ay + dy * to,
+      lines[n],
+      lines[n + 1],
+      lines[n + 2],
+      lines[n + 3],
+    )
+  }
+
+  /** Finds how far the walk gets within a piece of it that is not clear, and at which line it ends. */
+  private stopAt(n: number, from: number, to: number): void {
+    let clear = from
+    let barred = to
+    for (let h = 0; h < HALVINGS; h++) {
+      const middle = (clear + barred) / 2
+      let free = true
+      for (let k = 0; k < n && free; k++) if (this.apart2(k, from, middle) < this.rho2) free = false
+      if (free) clear = middle
+      else barred = middle
+    }
+    this.share = clear
+    this.atLine = true
+    let least = Infinity
+    for (let k = 0; k < n; k++) {
+      const m = this.apart2(k, barred, barred)
+      if (m >= least) continue
+      least = m
+      this.line.set(lines.subarray(k * 4, k * 4 + 4))
+    }
   }
 
   private step(d: number): boolean {

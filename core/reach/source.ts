@@ -26,14 +26,35 @@ export interface ReachSource {
   readonly areas: readonly (readonly Point2[])[]
   /** Outlines within which nobody may go. */
   readonly offLimits: readonly (readonly Point2[])[]
+  /** What the areas and the covers off limits are called. */
+  readonly areaNames: readonly string[]
+  readonly offLimitNames: readonly string[]
 }
 
 /** A body's radius in columns, at most: what keeps away from walls is looked for so far around each of them. */
 const MOST_COLUMNS_OF_RADIUS = 40
 
-/** Width of the columns for a body: the level's, but for the largest bodies no finer than they can be told by. */
-export const columnWidthFor = (radiusM: number, cellM: number): number =>
-  Math.max(cellM, radiusM / MOST_COLUMNS_OF_RADIUS)
+/**
+ * Widest columns for a body, as a share of its radius. Any two places in one column are then so near to each other that
+ * no exact line can lie between them and leave both free: what the column's middle stands on, all free places in it do.
+ */
+const WIDEST = 1.3
+/** No column is made narrower than this for a slim body, metres. */
+const NARROWEST_M = 0.12
+/** So many columns are spent on slim bodies whatever the level's own width, and so many times as many as that gives. */
+const COLUMNS_FOR_SLIM = 6_000_000
+const MORE_FOR_SLIM = 1.5
+
+/**
+ * Width of the columns for a body: the level's, but for slim bodies narrower, so that what is exact is told exactly,
+ * and for the largest ones no finer than they can be told by.
+ */
+export function columnWidthFor(radiusM: number, cellM: number, extent: Box2): number {
+  const areaM2 = (extent.maxX - extent.minX) * (extent.maxY - extent.minY)
+  const most = Math.max(COLUMNS_FOR_SLIM, (MORE_FOR_SLIM * areaM2) / (cellM * cellM))
+  const slim = Math.max(WIDEST * radiusM, NARROWEST_M, Math.sqrt(areaM2 / most))
+  return Math.max(Math.min(cellM, slim), radiusM / MOST_COLUMNS_OF_RADIUS)
+}
 
 /** @throws RangeError when the level has no such profile */
 export function reachSource(level: Level, profileId: string): ReachSource {
@@ -41,10 +62,12 @@ export function reachSource(level: Level, profileId: string): ReachSource {
   if (!profile) throw new RangeError(`no profile ${profileId} in this level`)
   const { extent, cellM, waterLevelM } = level.settings
   const body = bodyOf(profile.medium)
+  const areas = Object.values(level.reachAreas).filter((a) => a.profileIds.includes(profileId))
+  const offLimits = Object.values(level.covers).filter((c) => !mayUse(c, profileId))
   return {
     terrain: terrainOf(level),
     extent,
-    cellM: columnWidthFor(profile.radiusM, cellM),
+    cellM: columnWidthFor(profile.radiusM, cellM, extent),
     body,
     radiusM: profile.radiusM,
     heightM: profile.heightM,
@@ -54,12 +77,10 @@ export function reachSource(level: Level, profileId: string): ReachSource {
     waterM: waterLevelM ?? -Infinity,
     draughtM: profile.draughtM,
     bandM: [Math.min(profile.minAltitudeM, profile.maxAltitudeM), profile.maxAltitudeM],
-    areas: Object.values(level.reachAreas)
-      .filter((a) => a.profileIds.includes(profileId))
-      .map((a) => a.ring),
-    offLimits: Object.values(level.covers)
-      .filter((c) => !mayUse(c, profileId))
-      .map((c) => c.ring),
+    areas: areas.map((a) => a.ring),
+    offLimits: offLimits.map((c) => c.ring),
+    areaNames: areas.map((a) => a.name),
+    offLimitNames: offLimits.map((c) => c.name),
   }
 }
 

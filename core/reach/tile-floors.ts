@@ -1,5 +1,5 @@
 import { exact, type Point2 } from '@tidytrail/core/geometry'
-import { GROUND, sampleHeight, surfaceWalkable, topAt, type SolidShape } from '@tidytrail/core/ground'
+import { GROUND, sampleHeight, surfaceWalkable, topAt } from '@tidytrail/core/ground'
 import { gatherMeshes, type WallTriangle } from './mesh-columns'
 import { DEEP, DRY, LOW, OFF_LIMITS, OUTSIDE, SHALLOW, SHUT, STANDS, STEEP } from './tile'
 
@@ -7,7 +7,8 @@ import { EPS, TileWindow } from './tile-window'
 
 /** Works out the floors of every column, and whether a body can be on each. */
 export class TileFloors extends TileWindow {
-  protected gatherSpans(i0: number, j0: number): SolidShape[] {
+  /** @returns indexes of the solids that may matter */
+  protected gatherSpans(i0: number, j0: number): number[] {
     const { terrain, radiusM } = this.source
     const { side } = this
     const box = {
@@ -32,7 +33,7 @@ export class TileFloors extends TileWindow {
       clean = true
       this.addSpan(column, base, top, surface, rise)
     })
-    return found.map((k) => terrain.solids[k])
+    return found
   }
 
   protected walls: WallTriangle[] = []

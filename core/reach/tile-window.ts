@@ -5,6 +5,9 @@ import { TILE } from './tile'
 
 export const EPS = 1e-6
 
+/** Columns along a side of the level: the last may reach beyond it. */
+export const columnsAlong = (sideM: number, cellM: number): number => Math.max(1, Math.ceil(sideM / cellM - 1e-6))
+
 /** The window of columns a tile is worked out over, with arrays that are kept from tile to tile. */
 export class TileWindow {
   protected readonly apron: number
@@ -44,8 +47,8 @@ export class TileWindow {
     this.start = new Int32Array(n + 1)
     this.mask = new Uint8Array(n)
     this.thin = new Uint8Array(n * 2)
-    this.columns = Math.max(1, Math.round((extent.maxX - extent.minX) / cellM))
-    this.rows = Math.max(1, Math.round((extent.maxY - extent.minY) / cellM))
+    this.columns = columnsAlong(extent.maxX - extent.minX, cellM)
+    this.rows = columnsAlong(extent.maxY - extent.minY, cellM)
   }
 
   protected x(i0: number, i: number): number {

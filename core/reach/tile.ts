@@ -1,3 +1,6 @@
+import type { Bars } from './bars'
+import type { FreeParts } from './free-parts'
+
 /** Columns along one side of a tile, a power of two. */
 export const TILE_SHIFT = 6
 export const TILE = 1 << TILE_SHIFT
@@ -31,17 +34,47 @@ export interface Tile {
   /** What the floor is the top of: a surface's code, as `floorsAt` gives it. */
   readonly surface: Int32Array
   readonly stand: Uint8Array
-  /** Distance to what the body must keep away from, millimetres; capped at a little over the radius. */
+  /**
+   * Distance from the column's middle to what is known only by columns or triangles (steep or deep ground, meshes),
+   * millimetres; capped at a little over the radius.
+   */
   readonly clearMm: Uint16Array
   /** Four for each floor: which floor of the neighbouring column one steps to, or NONE. */
   readonly links: Uint8Array
-  /** May the body's middle be here? */
+  /** Can the body's middle be somewhere in this column? */
   readonly reach: Uint8Array
-  /** Part of the tile the floor is connected to, or NO_PART. */
+  readonly held: Held
+  /** Part of the tile each floor is connected to, or NO_PART; after them those of the places in `held.more`. */
   readonly part: Uint16Array
   /** Number of columns in each part. */
   readonly partSize: Uint32Array
   readonly outline: TileOutline
+}
+
+/** Corners by the floor and column they lie in: x, y of each, and inX, inY, outX, outY as in `Corners`. */
+export interface HeldCorners {
+  readonly floor: Uint16Array
+  readonly column: Uint16Array
+  readonly place: Float64Array
+  readonly wedge: Float32Array
+}
+
+/** What exact lines leave of the columns near them. */
+export interface Held {
+  readonly bars: Bars
+  /** For each floor 0, or one more than its number among those with a bar near; empty when none has. */
+  readonly index: Uint16Array
+  /** Where the bars of each such floor begin in `by`; one more entry than there are. */
+  readonly from: Uint32Array
+  readonly by: Uint16Array
+  /** x, y of a free place on each such floor, metres. */
+  readonly place: Float64Array
+  /** Places a shortest path may bend at round the ends of exact lines. */
+  readonly corners: HeldCorners
+  /** Floors of columns whose free space is in several parts, once for each part but the first, and a place in it. */
+  readonly more: { readonly floor: Uint16Array; readonly place: Float64Array }
+  /** Free parts of floors on the tile's rim, for joining it to its neighbours. */
+  readonly rim: ReadonlyMap<number, FreeParts>
 }
 
 /** The edge of the reach inside one tile. */

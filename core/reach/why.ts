@@ -1,7 +1,10 @@
-import { degrees, distanceToRing, exact, ringHolds, type Point3 } from '@tidytrail/core/geometry'
-import { floorsAt, GROUND, meshOfSurface, meshSpansAt, sampleHeight, surfaceThing, topAt } from '@tidytrail/core/ground'
-import type { ReachMap } from './map'
+import { degrees, distanceToSegment, exact, type Point3 } from '@tidytrail/core/geometry'
+import { floorsAt, GROUND, meshOfSurface, meshSpansAt, sampleHeight, surfaceThing } from '@tidytrail/core/ground'
+import { AREA, COVER, EXTENT, heldPart, RIM } from './bars'
+import { freeRadius, halfRise } from './free'
+import type { ReachMap, Spot } from './map'
 import { gapToWall, gatherMeshes } from './mesh-columns'
+import type { ReachSource } from './source'
 import { DEEP, DRY, LOW, OFF_LIMITS, OUTSIDE, SHALLOW, SHUT, STANDS, STEEP } from './tile'
 
 /** Why a body's middle cannot be at a place, in words with figures; undefined when it can. */
@@ -11,7 +14,7 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
   const toleranceM = Math.max(0.25, source.stepM)
   const spot = map.floorAt(x, y, z, toleranceM)
   if (!spot) return 'outside the level'
-  if (map.isReached(spot)) return undefined
+  if (map.isFree(spot, x, y)) return undefined
   const tile = map.tiles[spot.tile]
   const floorM = tile.z[spot.floor]
   const surface = tile.surface[spot.floor]
@@ -71,24 +74,57 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
 
   function tooClose(): string {
     const { radiusM, stepM, heightM, cellM } = source
-    let nearest: { name: string; m: number } | undefined
-    const offer = (what: string, m: number) => {
-      if (!nearest || m < nearest.m) nearest = { name: what, m }
-    }
-    const box = { minX: x - radiusM, minY: y - radiusM, maxX: x + radiusM, maxY: y + radiusM }
-    for (const k of terrain.near(box)) {
-      const s = terrain.solids[k]
-      if (k === surface || topAt(s, x, y) <= floorM + stepM || s.baseM >= floorM + heightM) continue
-      offer(s.name || 'a solid', ringHolds(s.ring, x, y) ? 0 : distanceToRing(s.ring, x, y))
-    }
-    const around = { x0: x, y0: y, cellM, side: 1 }
-    for (const wall of gatherMeshes(terrain, around, radiusM, source.maxRise, () => {})) {
-      const m = gapToWall(wall, x, y, floorM + stepM, floorM + heightM)
-      if (m < radiusM + cellM) offer(wall.shape.name || 'a mesh', m)
-    }
     const of = `of ${radiusM.toFixed(2)} m`
-    if (nearest && nearest.m < radiusM + cellM) return `too close to ${nearest.name} (${nearest.m.toFixed(2)} m ${of})`
-    return `too close to an edge (${(tile.clearMm[spot!.floor] / 1000).toFixed(2)} m ${of})`
+    const line = nearestLine(map, spot!, x, y)
+    if (line && line.m < freeRadius(radiusM)) return `too close to ${line.name} (${line.m.toFixed(2)} m ${of})`
+    // What is left is known by columns only, and said to be.
+    const within = `within ${cellM.toFixed(2)} m`
+    let nearest: { name: string; m: number } | undefined
+    const around = { x0: x, y0: y, cellM, side: 1 }
+    for (const wall of gatherMeshes(terrain, around, radiusM + cellM, source.maxRise, () => {})) {
+      const m = gapToWall(wall, x, y, floorM + stepM, floorM + heightM)
+      if (m < radiusM + cellM && !(nearest && nearest.m <= m)) nearest = { name: wall.shape.name || 'a mesh', m }
+    }
+    if (nearest) return `too close to ${nearest.name} (${nearest.m.toFixed(2)} m ${of}, ${within})`
+    return `too close to an edge (${(tile.clearMm[spot!.floor] / 1000).toFixed(2)} m ${of}, ${within})`
+  }
+}
+
+const part = new Float64Array(4)
+
+/** The exact line nearest to a place in a floor's column, and what it belongs to; undefined when none is near. */
+export function nearestLine(map: ReachMap, spot: Spot, x: number, y: number): { name: string; m: number } | undefined {
+  const { source } = map
+  const tile = map.tiles[spot.tile]
+  const { index, from, by, bars } = tile.held
+  const k = index.length > 0 ? index[spot.floor] - 1 : -1
+  if (k < 0) return undefined
+  const z = tile.z[spot.floor]
+  const half = halfRise(source, tile.surface[spot.floor])
+  let best = -1
+  let m = Infinity
+  for (let b = from[k]; b < from[k + 1]; b++) {
+    if (!heldPart(bars, by[b], z - half, z + half, part)) continue
+    const here = distanceToSegment(x, y, part[0], part[1], part[2], part[3])
+    if (here >= m) continue
+    m = here
+    best = by[b]
+  }
+  return best < 0 ? undefined : { name: lineName(source, bars.kind[best], bars.owner[best]), m }
+}
+
+function lineName(source: ReachSource, kind: number, owner: number): string {
+  switch (kind) {
+    case EXTENT:
+      return 'the edge of the level'
+    case AREA:
+      return `the edge of ${source.areaNames[owner] || 'its reach area'}`
+    case COVER:
+      return source.offLimitNames[owner] || 'what is off limits'
+    default: {
+      const name = source.terrain.solids[owner].name || 'a solid'
+      return kind === RIM ? `the edge of ${name}` : name
+    }
   }
 }
 

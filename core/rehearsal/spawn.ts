@@ -21,9 +21,7 @@ export function spawn(world: World): void {
       continue
     }
     world.z[n] = map.zOf(agent.spot)
-    if (!map.isReached(map.floorAt(place[0], place[1], world.z[n]) ?? agent.spot)) {
-      world.x[n] = map.middleX(agent.spot)
-      world.y[n] = map.middleY(agent.spot)
-    }
+    const here = map.floorAt(place[0], place[1], world.z[n])
+    if (!here || !map.isFree(here, place[0], place[1])) [world.x[n], world.y[n]] = map.placeOn(agent.spot)
   }
 }

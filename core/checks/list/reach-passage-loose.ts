@@ -37,7 +37,7 @@ export const reachPassageLoose: Check = {
                 edit: 'changeThings' as const,
                 args: {
                   in: 'passages' as const,
-                  changes: { [id]: { [end]: [map.middleX(near), map.middleY(near), map.zOf(near)] } },
+                  changes: { [id]: { [end]: near.at } },
                 },
               },
             }
