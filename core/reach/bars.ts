@@ -42,6 +42,7 @@ export class BarList implements Bars {
   }
 
   add(ax: number, ay: number, bx: number, by: number, holds: readonly number[], kind: number, owner: number): void {
+    if (this.goesOn(ax, ay, bx, by, holds, kind, owner)) return
     if (this.count === this.kind.length) this.grow()
     const k = this.count++
     this.line[k * 4] = ax
@@ -51,6 +52,40 @@ export class BarList implements Bars {
     this.holds.set(holds, k * 4)
     this.kind[k] = kind
     this.owner[k] = owner
+  }
+
+  /** Does a bar go straight on from the last one, holding what that holds? Then that one is made longer. */
+  private goesOn(
+    ax: number,
+    ay: number,
+    bx: number,
+    by: number,
+    holds: readonly number[],
+    kind: number,
+    owner: number,
+  ): boolean {
+    const k = this.count - 1
+    if (k < 0 || this.kind[k] !== kind || this.owner[k] !== owner) return false
+    const { line } = this
+    const n = k * 4
+    if (Math.abs(line[n + 2] - ax) > 1e-9 || Math.abs(line[n + 3] - ay) > 1e-9) return false
+    const dx = ax - line[n]
+    const dy = ay - line[n + 1]
+    const ex = bx - ax
+    const ey = by - ay
+    if (Math.abs(dx * ey - dy * ex) > 1e-9 || dx * ex + dy * ey < 0) return false
+    const share = Math.sqrt(dx * dx + dy * dy) / Math.sqrt((dx + ex) * (dx + ex) + (dy + ey) * (dy + ey))
+    for (let side = 0; side < 2; side++) {
+      const a = this.holds[n + side]
+      const middle = this.holds[n + 2 + side]
+      const b = holds[2 + side]
+      if (Math.abs(middle - holds[side]) > 1e-6 || Math.abs(a + (b - a) * share - middle) > 1e-6) return false
+    }
+    line[n + 2] = bx
+    line[n + 3] = by
+    this.holds[n + 2] = holds[2]
+    this.holds[n + 3] = holds[3]
+    return true
   }
 
   private grow(): void {

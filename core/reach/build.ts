@@ -1,7 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { GROUND } from '@tidytrail/core/ground'
 import { gapToWall, type WallTriangle } from './mesh-columns'
-import type { FreeParts } from './free-parts'
 import { traceOutline } from './outline'
 import { findParts } from './parts'
 import { DIR_X, DIR_Y, LOW, NONE, OFF_LIMITS, OUTSIDE, STANDS, TILE, type Tile } from './tile'
@@ -185,13 +184,24 @@ export class TileBuilder extends TileHeld {
     }
   }
 
-  /** Calls with each floor of the tile's own columns, as it is in the window and in the tile. */
-  private eachOwnFloor(start: Uint16Array, each: (inWindow: number, inTile: number) => void): void {
-    const { side, apron } = this
-    for (let c = 0; c < TILE * TILE; c++) {
-      const first = this.start[(Math.floor(c / TILE) + apron) * side + (c % TILE) + apron]
-      for (let t = start[c]; t < start[c + 1]; t++) each(first + t - start[c], t)
+  /** For each floor and side on the tile's rim: 1 where the reach goes on beyond it. */
+  private goesOnward(start: Uint16Array): Uint8Array {
+    const { side, apron, links, reach } = this
+    const onward = new Uint8Array(start[TILE * TILE] * 4)
+    for (let d = 0; d < 4; d++) {
+      for (let k = 0; k < TILE; k++) {
+        const i = d === 0 ? TILE - 1 : d === 2 ? 0 : k
+        const j = d === 1 ? TILE - 1 : d === 3 ? 0 : k
+        const column = (j + apron) * side + i + apron
+        const first = this.start[column]
+        for (let f = first; f < this.start[column + 1]; f++) {
+          const link = links[f * 4 + d]
+          if (link === NONE || reach[this.start[column + DIR_X[d] + DIR_Y[d] * side] + link] === 0) continue
+          onward[(start[j * TILE + i] + f - first) * 4 + d] = 1
+        }
+      }
     }
+    return onward
   }
 
   /** The middle of the window as a tile of its own arrays. */
@@ -218,41 +228,21 @@ export class TileBuilder extends TileHeld {
       links: new Uint8Array(n * 4),
       reach: new Uint8Array(n),
     }
-    /** For sides on the tile's rim: does the reach go on beyond it? */
-    const onward = new Uint8Array(n * 4)
+    // The floors of one row of columns lie one after the other in the window as in the tile.
     for (let j = 0; j < TILE; j++) {
-      for (let i = 0; i < TILE; i++) {
-        const column = (j + apron) * side + i + apron
-        const to = start[j * TILE + i]
-        const from = this.start[column]
-        const count = this.start[column + 1] - from
-        for (let q = 0; q < count; q++) {
-          const f = from + q
-          const t = to + q
-          tile.z[t] = this.z[f]
-          tile.surface[t] = this.surface[f]
-          tile.stand[t] = this.stand[f]
-          tile.clearMm[t] = this.clearMm[f]
-          tile.reach[t] = this.reach[f]
-          for (let d = 0; d < 4; d++) {
-            const link = this.links[f * 4 + d]
-            tile.links[t * 4 + d] = link
-            if (link === NONE) continue
-            const ni = i + DIR_X[d]
-            const nj = j + DIR_Y[d]
-            if (ni >= 0 && nj >= 0 && ni < TILE && nj < TILE) continue
-            const g = this.start[column + DIR_X[d] + DIR_Y[d] * side] + link
-            if (this.reach[g]) onward[t * 4 + d] = 1
-          }
-        }
-      }
+      const to = start[j * TILE]
+      const from = this.start[(j + apron) * side + apron]
+      const end = from + start[(j + 1) * TILE] - to
+      tile.z.set(this.z.subarray(from, end), to)
+      tile.surface.set(this.surface.subarray(from, end), to)
+      tile.stand.set(this.stand.subarray(from, end), to)
+      tile.clearMm.set(this.clearMm.subarray(from, end), to)
+      tile.reach.set(this.reach.subarray(from, end), to)
+      tile.links.set(this.links.subarray(from * 4, end * 4), to * 4)
     }
-    const held = this.cutHeld(start)
-    const parts = new Map<number, FreeParts>()
-    if (held.index.length > 0)
-      this.eachOwnFloor(start, (f, t) => this.partsOf.has(f) && parts.set(t, this.partsOf.get(f)!))
-    const { part, partSize } = findParts({ ...tile, held }, parts)
+    const { held, free } = this.cutHeld(start, i0, j0)
+    const { part, partSize } = findParts({ ...tile, held }, free)
     const whole = { ...tile, held, part, partSize }
-    return { ...whole, outline: traceOutline(whole, onward, this.source) }
+    return { ...whole, outline: traceOutline(whole, this.goesOnward(start), this.source) }
   }
 }

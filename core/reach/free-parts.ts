@@ -1,5 +1,3 @@
-import { DIR_X } from './tile'
-
 /** Gaps in a square's rim narrower than this are none, metres. */
 const LEAST_GAP_M = 2e-3
 /** Steps of the search for a place two lines are both near to: each narrows it by 0.618. */
@@ -36,6 +34,7 @@ const find = (k: number): number => {
  * together where two such pieces touch, and two gaps in the rim are parted just when something blocked that hangs
  * together touches the rim on both sides between them.
  * @param lines ax, ay, bx, by of each line; at most 256 of them
+ * @returns undefined when the whole square is free
  */
 export function freeParts(
   x0: number,
@@ -44,9 +43,14 @@ export function freeParts(
   lines: ArrayLike<number>,
   count: number,
   radiusM: number,
-): FreeParts {
+): FreeParts | undefined {
   arcs.length = 0
   const n = Math.min(count, group.length)
+  const middleX = x0 + sizeM / 2
+  const middleY = y0 + sizeM / 2
+  const m0 = nearest(lines, n, middleX, middleY)
+  if (m0 >= radiusM + sizeM * Math.SQRT1_2) return undefined
+  if (m0 < radiusM - sizeM * Math.SQRT1_2) return NOWHERE
   for (let k = 0; k < n; k++) {
     group[k] = k
     for (let side = 0; side < 4; side++) {
@@ -57,17 +61,7 @@ export function freeParts(
       arcs.push({ from: side + from, to: side + to, line: k })
     }
   }
-  const middleX = x0 + sizeM / 2
-  const middleY = y0 + sizeM / 2
-  if (arcs.length === 0) {
-    const sides = DIR_X.map((_, side) => ({
-      side,
-      from: side % 2 === 0 ? y0 : x0,
-      to: (side % 2 === 0 ? y0 : x0) + sizeM,
-      part: 0,
-    }))
-    return { places: [middleX, middleY], sides }
-  }
+  if (arcs.length === 0) return undefined
   arcs.sort((p, q) => p.from - q.from)
   const least = LEAST_GAP_M / sizeM
   // Blocked stretches run together; the one over the start is put at the end.
@@ -121,7 +115,7 @@ export function freeParts(
     longest[part[k]] = to - from
     rimPlace((from + to) / 2, x0, y0, sizeM, places, part[k] * 2)
   }
-  if (parts === 1 && nearest(lines, n, middleX, middleY) >= radiusM) {
+  if (parts === 1 && m0 >= radiusM) {
     places[0] = middleX
     places[1] = middleY
   }

@@ -63,8 +63,8 @@ export function awayFromLines(n: number, x: number, y: number): number {
   return best
 }
 
-/** The free parts of a floor's column. */
-export function partsOf(source: ReachSource, tile: Tile, column: number, floor: number): FreeParts {
+/** The free parts of a floor's column; undefined when all of it is free. */
+export function partsOf(source: ReachSource, tile: Tile, column: number, floor: number): FreeParts | undefined {
   const { extent, cellM, radiusM } = source
   const n = heldLines(source, tile, floor)
   const x0 = extent.minX + (tile.i0 + (column % TILE)) * cellM

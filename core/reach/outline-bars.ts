@@ -39,7 +39,7 @@ export function outlineBars(source: ReachSource, k: number, box: Box2, into: Bar
       ((a === 3 && isStep(terrain.solids[k - 1], flight)) || (a === 1 && isStep(terrain.solids[k + 1], flight)))
     )
       continue
-    eachPiece(source, k, ax, ay, bx, by, into)
+    eachPiece(source, k, ax, ay, bx, by, box, into)
   }
 }
 
@@ -53,9 +53,10 @@ function eachPiece(
   ay: number,
   bx: number,
   by: number,
+  box: Box2,
   into: BarList,
 ): void {
-  const { terrain, cellM } = source
+  const { terrain } = source
   const dx = bx - ax
   const dy = by - ay
   const length = Math.sqrt(dx * dx + dy * dy)
@@ -68,16 +69,61 @@ function eachPiece(
     maxY: Math.max(ay, by) + BESIDE_M,
   }
   for (const other of terrain.near(grown)) if (other !== k) cutsOf(terrain.solids[other].ring, ax, ay, bx, by, cuts)
-  if (terrain.field.columns !== 2 || terrain.meshes.length > 0) {
-    const pieces = Math.ceil(length / cellM)
-    for (let p = 1; p < pieces; p++) cuts.push(p / pieces)
-  }
+  groundCuts(source, ax, ay, bx, by, cuts)
   cuts.sort((p, q) => p - q)
   for (let n = 1; n < cuts.length; n++) {
     const [s, t] = [cuts[n - 1], cuts[n]]
     if ((t - s) * length < LEAST_M) continue
-    takePiece(source, k, ax + dx * s, ay + dy * s, ax + dx * t, ay + dy * t, into)
+    const piece = {
+      minX: Math.min(ax + dx * s, ax + dx * t),
+      minY: Math.min(ay + dy * s, ay + dy * t),
+      maxX: Math.max(ax + dx * s, ax + dx * t),
+      maxY: Math.max(ay + dy * s, ay + dy * t),
+    }
+    if (boxesMeet(piece, box)) takePiece(source, k, ax + dx * s, ay + dy * s, ax + dx * t, ay + dy * t, into)
   }
+}
+
+/** Adds cuts so close that the ground, or a mesh, beside a side runs nearly straight between them. */
+function groundCuts(
+  { terrain, cellM }: ReachSource,
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cuts: number[],
+): void {
+  const { field } = terrain
+  const dx = bx - ax
+  const dy = by - ay
+  const length = Math.sqrt(dx * dx + dy * dy)
+  const grown = 1e-3
+  const overMesh = terrain.meshes.some(
+    ({ box: m }) =>
+      m.minX <= Math.max(ax, bx) + grown &&
+      m.maxX >= Math.min(ax, bx) - grown &&
+      m.minY <= Math.max(ay, by) + grown &&
+      m.maxY >= Math.min(ay, by) - grown,
+  )
+  if (overMesh || (field.columns !== 2 && field.spacingM < 2 * cellM)) {
+    const pieces = Math.ceil(length / cellM)
+    for (let p = 1; p < pieces; p++) cuts.push(p / pieces)
+    return
+  }
+  if (field.columns === 2) return
+  // Where it crosses from one square of the height grid to the next, and half way between.
+  const marks = [0, 1]
+  for (const [from, run, origin] of [
+    [ax, dx, field.originX],
+    [ay, dy, field.originY],
+  ]) {
+    if (Math.abs(run) < 1e-9) continue
+    const low = Math.ceil((Math.min(from, from + run) - origin) / field.spacingM)
+    const high = Math.floor((Math.max(from, from + run) - origin) / field.spacingM)
+    for (let k = low; k <= high; k++) marks.push((origin + k * field.spacingM - from) / run)
+  }
+  marks.sort((p, q) => p - q)
+  for (let k = 1; k < marks.length; k++) cuts.push(marks[k - 1], (marks[k - 1] + marks[k]) / 2)
 }
 
 function takePiece(

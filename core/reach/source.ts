@@ -1,6 +1,7 @@
 import { exact, type Box2, type Point2 } from '@tidytrail/core/geometry'
 import { terrainOf, type Terrain } from '@tidytrail/core/ground'
 import { bodyOf, isOpenToAll, type Body, type Cover, type Level } from '@tidytrail/core/level'
+import { freeRadius } from './free'
 
 /** Everything a reach map is worked out from, for one profile. Lengths in metres. */
 export interface ReachSource {
@@ -35,10 +36,11 @@ export interface ReachSource {
 const MOST_COLUMNS_OF_RADIUS = 40
 
 /**
- * Widest columns for a body, as a share of its radius. Any two places in one column are then so near to each other that
- * no exact line can lie between them and leave both free: what the column's middle stands on, all free places in it do.
+ * Widest columns for a body, as a share of what has to be free about its middle. Every place in a column is then so near
+ * to the column's middle that no exact line between the two would leave it free: what the middle stands on, all free
+ * places of the column do.
  */
-const WIDEST = 1.3
+const WIDEST = 0.999 * Math.SQRT2
 /** No column is made narrower than this for a slim body, metres. */
 const NARROWEST_M = 0.12
 /** So many columns are spent on slim bodies whatever the level's own width, and so many times as many as that gives. */
@@ -52,7 +54,7 @@ const MORE_FOR_SLIM = 1.5
 export function columnWidthFor(radiusM: number, cellM: number, extent: Box2): number {
   const areaM2 = (extent.maxX - extent.minX) * (extent.maxY - extent.minY)
   const most = Math.max(COLUMNS_FOR_SLIM, (MORE_FOR_SLIM * areaM2) / (cellM * cellM))
-  const slim = Math.max(WIDEST * radiusM, NARROWEST_M, Math.sqrt(areaM2 / most))
+  const slim = Math.max(WIDEST * freeRadius(radiusM), NARROWEST_M, Math.sqrt(areaM2 / most))
   return Math.max(Math.min(cellM, slim), radiusM / MOST_COLUMNS_OF_RADIUS)
 }
 

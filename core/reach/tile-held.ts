@@ -48,8 +48,8 @@ export class TileHeld extends TileWalls {
           let reached = stand[f] === STANDS && clearMm[f] >= leastMm
           if (reached && held && this.heldFrom[f] < this.heldFrom[f + 1]) {
             const parts = this.freeOf(f, this.x(i0, i) - cellM / 2, this.y(j0, j) - cellM / 2)
-            this.partsOf.set(f, parts)
-            reached = parts.places.length > 0
+            if (parts) this.partsOf.set(f, parts)
+            reached = !parts || parts.places.length > 0
             const own = i >= apron && j >= apron && i < apron + TILE && j < apron + TILE
             if (reached && own) this.findCorners(f, this.x(i0, i) - cellM / 2, this.y(j0, j) - cellM / 2)
           }
@@ -74,7 +74,7 @@ export class TileHeld extends TileWalls {
   /** How many lines `freeOf` last wrote. */
   private held = 0
 
-  private freeOf(f: number, x0: number, y0: number): FreeParts {
+  private freeOf(f: number, x0: number, y0: number): FreeParts | undefined {
     const { source, bars, lines, part } = this
     const half = halfRise(source, this.surface[f])
     // As it will be read from the tile again.
@@ -151,10 +151,11 @@ export class TileHeld extends TileWalls {
   }
 
   /** What exact lines leave of the tile's own columns. */
-  protected cutHeld(start: Uint16Array): Held {
+  protected cutHeld(start: Uint16Array, i0: number, j0: number): { held: Held; free: ReadonlyMap<number, FreeParts> } {
     const { side, apron, bars } = this
     const n = start[TILE * TILE]
-    if (this.pairs === 0) return NOTHING_HELD
+    const free = new Map<number, FreeParts>()
+    if (this.pairs === 0) return { held: NOTHING_HELD, free }
     const index = new Uint16Array(n)
     const from: number[] = [0]
     const by: number[] = []
@@ -182,8 +183,12 @@ export class TileHeld extends TileWalls {
           from.push(by.length)
           index[to + q] = from.length - 1
           const parts = this.partsOf.get(f)
-          place.push(parts?.places[0] ?? 0, parts?.places[1] ?? 0)
-          if (!parts) continue
+          if (!parts) {
+            place.push(this.x(i0, i + apron), this.y(j0, j + apron))
+            continue
+          }
+          free.set(to + q, parts)
+          place.push(parts.places[0] ?? 0, parts.places[1] ?? 0)
           for (let p = 2; p < parts.places.length; p += 2) {
             moreFloor.push(to + q)
             morePlace.push(parts.places[p], parts.places[p + 1])
@@ -192,9 +197,9 @@ export class TileHeld extends TileWalls {
         }
       }
     }
-    if (by.length === 0) return NOTHING_HELD
+    if (by.length === 0) return { held: NOTHING_HELD, free }
     const { count } = bars
-    return {
+    const held = {
       bars: {
         count,
         line: bars.line.slice(0, count * 4),
@@ -215,6 +220,7 @@ export class TileHeld extends TileWalls {
       more: { floor: Uint16Array.from(moreFloor), place: Float64Array.from(morePlace) },
       rim,
     }
+    return { held, free }
   }
 }
 

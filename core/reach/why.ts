@@ -14,13 +14,13 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
   const toleranceM = Math.max(0.25, source.stepM)
   const spot = map.floorAt(x, y, z, toleranceM)
   if (!spot) return 'outside the level'
-  if (map.isFree(spot, x, y)) return undefined
   const tile = map.tiles[spot.tile]
   const floorM = tile.z[spot.floor]
   const surface = tile.surface[spot.floor]
   const name = surfaceThing(terrain, surface)?.name ?? 'the ground'
   const walks = body.stands && !body.floats
   if (walks && floorM > z + toleranceM) return surface === GROUND ? 'under the ground' : `inside ${name}`
+  if (map.isFree(spot, x, y)) return undefined
   switch (tile.stand[spot.floor]) {
     case STANDS:
       return tooClose()

@@ -1,4 +1,5 @@
 /** Slow, obvious versions and made-up scenes for tests and benchmarks. Not part of the product. */
+export * from './exact-distance'
 export * from './flood'
 export * from './gltf'
 export * from './meshes'
