@@ -25,22 +25,66 @@ export function move(world: World): void {
     if (speed[n] === 0) continue
     const nx = x[n] + headX[n] * speed[n] * stepS
     const ny = y[n] + headY[n] * speed[n] * stepS
-    const { walker } = agent
-    if (!walker.walk(agent.spot!, x[n], y[n], nx, ny)) {
-      // The body would leave its reach: slide along whichever axis is free.
-      if (walker.walk(agent.spot!, x[n], y[n], nx, y[n])) x[n] = nx
-      else if (walker.walk(agent.spot!, x[n], y[n], x[n], ny)) y[n] = ny
-      else {
-        speed[n] = 0
-        continue
-      }
-    } else {
-      x[n] = nx
-      y[n] = ny
+    if (!advance(world, n, nx - x[n], ny - y[n])) {
+      speed[n] = 0
+      continue
     }
-    agent.spot = walker.here()
+    agent.spot = agent.walker.here()
     z[n] = standAt(world, n)
   }
+}
+
+/** Tries to slide along what is met: past the end of one line into the next, and no more. */
+const SLIDES = 2
+/** Moves shorter than this are none, metres. */
+const LEAST_M = 1e-6
+
+/**
+ * Moves a body by as much as it can of (dx, dy). Where it would leave its reach it goes as far as it may and slides on
+ * along what it met. @returns false when it cannot move at all
+ */
+function advance(world: World, n: number, dx: number, dy: number): boolean {
+  const { x, y } = world
+  const agent = world.agents[n]
+  const { walker } = agent
+  let moved = false
+  let from = agent.spot!
+  for (let slide = 0; slide <= SLIDES; slide++) {
+    if (dx * dx + dy * dy < LEAST_M * LEAST_M) break
+    const whole = walker.walk(from, x[n], y[n], x[n] + dx, y[n] + dy)
+    const share = whole ? 1 : walker.share
+    if (share > 0 && (whole || walker.atLine)) {
+      x[n] += dx * share
+      y[n] += dy * share
+      moved ||= share > 1e-3
+      from = walker.here()
+    }
+    if (whole) return true
+    if (!walker.atLine) {
+      // The edge of ground known by columns: along whichever axis is free.
+      if (walker.walk(from, x[n], y[n], x[n] + dx, y[n])) x[n] += dx
+      else if (walker.walk(from, x[n], y[n], x[n], y[n] + dy)) y[n] += dy
+      else break
+      return true
+    }
+    // What is left of the move, without the part that leads nearer to the line.
+    const [ax, ay, bx, by] = walker.line
+    const length2 = (bx - ax) * (bx - ax) + (by - ay) * (by - ay)
+    const t = length2 > 0 ? Math.min(1, Math.max(0, ((x[n] - ax) * (bx - ax) + (y[n] - ay) * (by - ay)) / length2)) : 0
+    const px = x[n] - ax - t * (bx - ax)
+    const py = y[n] - ay - t * (by - ay)
+    const far = Math.sqrt(px * px + py * py)
+    if (far < LEAST_M) break
+    const left = 1 - share
+    const into = Math.min(0, (dx * px + dy * py) / far) * left
+    dx = dx * left - (into * px) / far
+    dy = dy * left - (into * py) / far
+    // A hair away from it, so that arithmetic does not count as leading nearer.
+    dx += (px / far) * LEAST_M
+    dy += (py / far) * LEAST_M
+  }
+  walker.walk(from, x[n], y[n], x[n], y[n])
+  return moved
 }
 
 /** Height of the body's underside: on ramps and slopes as they run, elsewhere the floor's. */
