@@ -30,3 +30,13 @@ export interface NoPath {
 }
 
 export type PathAnswer = FoundPath | NoPath
+
+/** Bends of a path: corners closer together than a body's own width round one thing are one. */
+export function bendsOf(line: readonly Point3[], radiusM: number): number {
+  let bends = 0
+  for (let k = 1; k + 1 < line.length; k++) {
+    const m = Math.sqrt((line[k][0] - line[k - 1][0]) ** 2 + (line[k][1] - line[k - 1][1]) ** 2)
+    if (bends === 0 || m > radiusM) bends++
+  }
+  return bends
+}

@@ -21,7 +21,7 @@ const part = new Float64Array(4)
 export const lines = new Float64Array(4 * 256)
 
 /** Writes the parts of bars that hold off a floor to `lines`. @returns how many */
-export function heldLines(source: ReachSource, tile: Tile, floor: number): number {
+export function heldLines(source: ReachSource, tile: Pick<Tile, 'held' | 'z' | 'surface'>, floor: number): number {
   const { held } = tile
   if (held.index.length === 0) return 0
   const k = held.index[floor] - 1

@@ -89,9 +89,8 @@ describe('islands', () => {
     fc.assert(
       fc.property(fc.array(block, { maxLength: 9 }), (blocks) => {
         const low = scene(blocks.map((b) => ({ ...b, height: b.height / 2, walkable: true })))
-        const map = buildReach(
-          reachSource({ ...low, profiles: { pf_thin: { ...low.profiles.pf_thin, heightM: 0.1 } } }, 'pf_thin'),
-        )
+        const thin = { ...low, profiles: { pf_thin: { ...low.profiles.pf_thin, heightM: 0.1 } } }
+        const map = buildReach({ ...reachSource(thin, 'pf_thin'), cellM: CELL })
         for (const tile of map.tiles) {
           for (let f = 0; f < tile.reach.length; f++) expect(tile.reach[f] === 0).toBe(tile.part[f] === 65535)
         }

@@ -1,6 +1,11 @@
 import { simplifyLine } from '@tidytrail/core/geometry'
+import { away, awayFromLines, heldLines } from './free'
 import type { ReachSource } from './source'
 import { DIR_X, DIR_Y, NONE, STANDS, TILE, TILE_SHIFT, type Tile, type TileOutline } from './tile'
+
+/** The same where the edge is exact, metres, and how often a place is set to the radius from the line nearest to it. */
+const EXACT_M = 0.01
+const SETTINGS = 4
 
 /** How far a drawn edge may lie from the columns' true edge, in columns: about what a slanted line needs. */
 const SMOOTHING = 0.6
@@ -132,12 +137,53 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
     }
   }
 
+  /** Where the far end of a side belongs when what ends the reach there is exact, in columns; undefined otherwise. */
+  function settled(walk: Walk, side: number): [number, number] | undefined {
+    const n = heldLines(source, tile, walk.floor[side])
+    if (n === 0) return undefined
+    const x0 = toX(walk.xy[2 * side])
+    const y0 = toY(walk.xy[2 * side + 1])
+    let x = x0
+    let y = y0
+    for (let k = 0; k < SETTINGS; k++) {
+      const m = awayFromLines(n, x, y)
+      // What lies farther off does not end the reach here; what is too near does, whichever it was at first.
+      if (k === 0 ? Math.abs(m - source.radiusM) > 1.5 * cellM : m >= source.radiusM - 1e-4) break
+      if (m < 1e-9) return undefined
+      x = away[0] + ((x - away[0]) / m) * source.radiusM
+      y = away[1] + ((y - away[1]) / m) * source.radiusM
+    }
+    if (x === x0 && y === y0) return undefined
+    return [(x - extent.minX) / cellM - tile.i0, (y - extent.minY) / cellM - tile.j0]
+  }
+
+  /** Thins a line, more where it is known by columns than where it is exact. @returns the places kept */
+  function thinned(xy: readonly number[], exact: readonly boolean[], closed: boolean): number[] {
+    const last = exact.length - 1
+    const kept: number[] = [0]
+    let from = 0
+    for (let k = 1; k <= last; k++) {
+      if (k < last && exact[k] === exact[k + 1]) continue
+      const part = xy.slice(2 * from, 2 * k + 2)
+      const tolerance = exact[k] ? EXACT_M / cellM : SMOOTHING
+      const list = closed && from === 0 && k === last ? simplifyClosed(part, tolerance) : simplifyLine(part, tolerance)
+      for (let q = 1; q < list.length; q++) kept.push(from + list[q])
+      from = k
+    }
+    return kept
+  }
+
   function takeRun(walk: Walk, run: readonly number[], closed: boolean, ring: number[]): void {
     const n = walk.seam.length
     const before = (run[0] + n - 1) % n
     const sides = [before, ...run]
-    const xy = sides.flatMap((k) => [walk.xy[2 * k], walk.xy[2 * k + 1]])
-    const kept = closed ? simplifyClosed(xy) : simplifyLine(xy, SMOOTHING)
+    const exact: boolean[] = []
+    const xy = sides.flatMap((k) => {
+      const place = tile.held.index.length > 0 ? settled(walk, k) : undefined
+      exact.push(place !== undefined)
+      return place ?? [walk.xy[2 * k], walk.xy[2 * k + 1]]
+    })
+    const kept = thinned(xy, exact, closed)
     for (let q = 1; q < kept.length; q++) ring.push(xy[2 * kept[q]], xy[2 * kept[q] + 1])
     if (walk.seam[run[0]]) return
     const line = new Float32Array(kept.length * 2)
@@ -201,7 +247,7 @@ export function traceOutline(tile: Cut, onward: Uint8Array, source: ReachSource)
 }
 
 /** Thins a closed line whose last point equals its first: split at the point farthest from the start. */
-function simplifyClosed(xy: readonly number[]): number[] {
+function simplifyClosed(xy: readonly number[], tolerance: number): number[] {
   const last = xy.length / 2 - 1
   let far = 0
   let best = -1
@@ -212,7 +258,7 @@ function simplifyClosed(xy: readonly number[]): number[] {
       far = k
     }
   }
-  const head = simplifyLine(xy.slice(0, 2 * far + 2), SMOOTHING)
-  const tail = simplifyLine(xy.slice(2 * far), SMOOTHING)
+  const head = simplifyLine(xy.slice(0, 2 * far + 2), tolerance)
+  const tail = simplifyLine(xy.slice(2 * far), tolerance)
   return [...head, ...tail.slice(1).map((k) => k + far)]
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { box, chance, exactShortest, grownRing, prisms, sceneLevel, strewnObstacles } from '@tidytrail/core/testing'
-import { buildReach, PathFinder, reachSource } from '.'
+import { bendsOf, buildReach, PathFinder, reachSource } from '.'
 import { gridPath } from './grid-path'
 
 const reachOf = (level: ReturnType<typeof sceneLevel>) => buildReach(reachSource(level, 'pf_warden'))
@@ -122,6 +122,13 @@ describe('a found path', () => {
   })
 })
 
+it('has as many bends as there are things it goes round, however many corners each takes', () => {
+  const map = reachOf(sceneLevel(30, 20, { sd_a: box(8, 0, 9, 14), sd_b: box(18, 6, 19, 20) }))
+  const path = new PathFinder(map).find([3, 3, 0], [27, 17, 0])
+  expect(path.found && path.line.length).toBeGreaterThan(5)
+  expect(path.found && bendsOf(path.line, 0.35)).toBe(4)
+})
+
 describe('paths over floors', () => {
   /** Length of a string pulled tight from a to b round the far side of the disc of a radius about c. */
   function roundDisc(a: [number, number], b: [number, number], c: [number, number], r: number): number {
@@ -183,7 +190,7 @@ it('paths after a run of edits are those a fresh finder finds', () => {
     { length: 6 },
     () => [[1 + next() * 88, 1 + next() * 68, 0] as const, [1 + next() * 88, 1 + next() * 68, 0] as const] as const,
   )
-  for (let k = 0; k < 45; k++) {
+  for (let k = 0; k < 36; k++) {
     const at: [number, number] = [5 + next() * 80, 5 + next() * 60]
     const thing = box(at[0] - 2, at[1] - 1, at[0] + 2 + next() * 4, at[1] + 1 + next() * 3)
     level = sceneLevel(90, 70, { ...level.solids, [`sd_m${k % 4}`]: thing })

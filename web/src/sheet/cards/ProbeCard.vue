@@ -54,7 +54,7 @@ watch([() => survey.upToDate, () => survey.profileId], () => askAgain())
         </div>
         <div>
           <dt class="label">bends</dt>
-          <dd class="font-bold">{{ path.line.length - 2 }}</dd>
+          <dd class="font-bold">{{ bendsOf(path.line, profile?.radiusM ?? 0) }}</dd>
         </div>
         <div v-for="(time, gait) in probe.answer.times" :key="gait">
           <dt class="label">at a {{ gait }}</dt>
