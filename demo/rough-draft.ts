@@ -83,6 +83,9 @@ export function roughDraft(): Level {
   apply(addThing, { in: 'profiles', id: 'pf_barge', thing: profileSchema.parse(barge) })
   const mooring = { name: 'Mooring', at: [100, 20, 0], profileId: 'pf_barge' }
   apply(addThing, { in: 'spawners', id: 'sp_mooring', thing: spawnerSchema.parse(mooring) })
+  // One that was raised and never let down again.
+  const crow = { name: 'Crow’s nest', at: [70, 64, 14.2], profileId: 'pf_warden' }
+  apply(addThing, { in: 'spawners', id: 'sp_crow', thing: spawnerSchema.parse(crow) })
   // Reach areas that leave out the steps the pier watch goes to.
   const area = (id: string, name: string, profileIds: string[], ring: [number, number][]) =>
     apply(addThing, { in: 'reachAreas', id, thing: reachAreaSchema.parse({ name, profileIds, ring }) })

@@ -13,6 +13,7 @@ import { reachRestrictionEmpty } from './list/reach-restriction-empty'
 import { routeLegBlocked } from './list/route-leg-blocked'
 import { routeTooFew } from './list/route-too-few'
 import { routeUnassigned } from './list/route-unassigned'
+import { spawnerFloating } from './list/spawner-floating'
 import { spawnerInsideSolid } from './list/spawner-inside-solid'
 import { spawnerOffReach } from './list/spawner-off-reach'
 import { waypointBuried } from './list/waypoint-buried'
@@ -50,6 +51,7 @@ export const CHECKS: readonly Check[] = [
   routeUnassigned,
   spawnerInsideSolid,
   spawnerOffReach,
+  spawnerFloating,
   briefDangling,
   reachIslands,
   ...groundOutsideExtent,
@@ -71,7 +73,7 @@ export const CHECKS: readonly Check[] = [
   routeArrivalOrbit,
   routeBacktrack,
   routeCrossesItself,
-  routeGaitMissing,
+  ...routeGaitMissing,
   routeLegDetour,
   routeNameClash,
   routeNotClosed,

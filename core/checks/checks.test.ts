@@ -92,7 +92,7 @@ describe('the checks', () => {
     [
       'route.leg-blocked',
       (l: Level) => move(addBox(l, 'sd_deck', 30, 20, 40, 30, 1, { walkable: true }), 'wp_2', [31, 25, 1]),
-      'Warden cannot walk leg 2 to 3 of Beat: nothing joins the two sides.',
+      'Warden cannot walk leg 2 to 3 of Beat: nothing joins the two sides; where they come nearest they are 0.75 m apart and 1.00 m in height, and Warden steps 0.40 m.',
     ],
   ])('%s is found, said in words and mended by its fix', (check, spoil, message) => {
     const level = spoil(sound())
@@ -117,6 +117,7 @@ describe('the checks', () => {
       [25, 17, 0],
     )
     expect(findings(level)).toMatchObject([{ check: 'route.leg-blocked', fix: { label: 'Find a way round' } }])
+    expect(findings(level)[0].message).toContain('as drawn: it gets to where it is too close to Shed (0.')
     expect(ids(mended(level, 'route.leg-blocked'))).toEqual([])
   })
 

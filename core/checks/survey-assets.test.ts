@@ -49,8 +49,10 @@ it('a survey works without a mesh that has not come, and takes it in when it has
 })
 
 it('the reach of a profile somebody looks at is worked out though nobody has it, and let go again', () => {
+  const scene = sceneLevel(30, 20, {})
   const level = {
-    ...sceneLevel(30, 20, {}),
+    ...scene,
+    settings: { ...scene.settings, usualProfileId: 'pf_warden' },
     profiles: { ...sceneLevel(1, 1, {}).profiles, pf_wick: profileSchema.parse(PRESETS[1]) },
   }
   const survey = new CheckedSurvey()

@@ -1,5 +1,4 @@
 import { defaultProfile } from '@tidytrail/core/network'
-import type { Level } from '@tidytrail/core/level'
 import type { Look } from './check'
 
 /**
@@ -14,6 +13,21 @@ export function travellers(look: Look, routeId: string): string[] {
   if (ids.size > 0) return [...ids].sort()
   const meant = look.level.thing('routes', routeId)?.profileIds ?? []
   if (meant.length > 0) return [...meant].sort()
-  const fallback = defaultProfile({ profiles: look.level.all('profiles') } as Level)
+  const fallback = usualProfile(look)
   return fallback ? [fallback] : []
+}
+
+/** The profile things are judged by when nobody in particular is meant. */
+export const usualProfile = (look: Look): string | undefined =>
+  defaultProfile({
+    profiles: look.level.all('profiles'),
+    spawners: look.level.all('spawners'),
+    settings: look.level.settings(),
+  })
+
+/** Said of a route nobody follows: by whom it was judged. */
+export function judgedBy(look: Look, routeId: string): string {
+  const followed = look.graph.followers(routeId).some((s) => look.level.thing('spawners', s)?.profileId)
+  if (followed || (look.level.thing('routes', routeId)?.profileIds.length ?? 0) > 0) return ''
+  return ' Nobody follows it yet; it is judged by the usual profile.'
 }

@@ -55,6 +55,8 @@ const settingsParts = z.strictObject({
   rehearseS: seconds.min(1).max(7200).default(240),
   drivesOn: z.enum(['left', 'right']).default('left'),
   waterLevelM: metres.nullable().default(null),
+  /** The profile routes are judged by that nobody follows yet; when it is null or gone, the one most in use. */
+  usualProfileId: id.nullable().default(null),
   /** What a verdict turns on. */
   limits: z
     .object({

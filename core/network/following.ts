@@ -17,10 +17,26 @@ export function spawnersOfRoute(level: Level, routeId: string): string[] {
     .sort()
 }
 
-/** The profile things are tried with when nobody in particular is meant: the first on foot, else the first of all. */
-export function defaultProfile(level: Level): string | undefined {
-  const ids = Object.keys(level.profiles).sort()
-  return ids.find((id) => bodyOf(level.profiles[id].medium).turnsOnTheSpot) ?? ids[0]
+/**
+ * The profile things are tried with when nobody in particular is meant: the one the level names; else of those on foot,
+ * or of all when none is, the one most spawners send, and of those the slimmest. So one that nobody uses and that is
+ * larger than another changes nothing.
+ */
+export function defaultProfile(level: Pick<Level, 'profiles' | 'spawners' | 'settings'>): string | undefined {
+  const { usualProfileId } = level.settings
+  if (usualProfileId && level.profiles[usualProfileId]) return usualProfileId
+  const sent = new Map<string, number>()
+  for (const { profileId } of Object.values(level.spawners))
+    if (profileId) sent.set(profileId, (sent.get(profileId) ?? 0) + 1)
+  const rank = (id: string) => {
+    const { medium, radiusM, heightM, name } = level.profiles[id]
+    return [bodyOf(medium).turnsOnTheSpot ? 0 : 1, -(sent.get(id) ?? 0), radiusM, heightM, name, id] as const
+  }
+  return Object.keys(level.profiles).sort((a, b) => {
+    const [p, q] = [rank(a), rank(b)]
+    const k = p.findIndex((v, i) => v !== q[i])
+    return k < 0 ? 0 : p[k] < q[k] ? -1 : 1
+  })[0]
 }
 
 /** The profiles that travel a route: those of its followers; while it has none those it is for, or the default one. */

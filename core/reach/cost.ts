@@ -1,3 +1,4 @@
+import { columnWidthFor } from './source'
 import { columnsOf, LIMITS, type Settings } from '@tidytrail/core/level'
 
 /** Columns built a second and bytes kept a column, as measured by the benchmarks on two ordinary cores. */
@@ -14,12 +15,13 @@ export interface ReachCost {
   readonly tooMany: boolean
 }
 
-export function reachCost(extent: Settings['extent'], cellM: number): ReachCost {
-  const columns = columnsOf({ extent, cellM })
+/** @param radiusM of the body: slim ones have narrower columns than the level's */
+export function reachCost(extent: Settings['extent'], cellM: number, radiusM = Infinity): ReachCost {
+  const columns = columnsOf({ extent, cellM: Math.min(cellM, columnWidthFor(radiusM, cellM, extent)) })
   return {
     columns,
     buildS: columns / COLUMNS_PER_S,
     memoryMB: (columns * BYTES_PER_COLUMN) / 1e6,
-    tooMany: columns > LIMITS.columns,
+    tooMany: columnsOf({ extent, cellM }) > LIMITS.columns,
   }
 }

@@ -1,6 +1,6 @@
 import { boxesMeet, boxHolds, boxOf, type Point3 } from '@tidytrail/core/geometry'
 import { footprint } from '@tidytrail/core/ground'
-import { COLLECTIONS, pointsIn, placeKey, placeKeys, thingWord, type Collection } from '@tidytrail/core/level'
+import { COLLECTIONS, pointsIn, placeKey, placeKeys, rolesIn, thingWord, type Collection } from '@tidytrail/core/level'
 import type { Check } from '../check'
 
 const about = {
@@ -40,6 +40,34 @@ function outsideExtent(each: Collection): Check {
   }
 }
 
+/** Kinds of things that are outlines: they matter as long as some of them lies on the sheet. */
+const OUTLINED = COLLECTIONS.filter(
+  (c) => c !== 'solids' && !PLACED.includes(c) && [...rolesIn(c).values()].includes('ring'),
+)
+
+function outlineOutside(each: Collection): Check {
+  return {
+    ...about,
+    each,
+    run(look, id) {
+      const thing = look.level.thing(each, id)!
+      const points = pointsIn(each, thing)
+      if (points.length === 0) return []
+      const box = boxOf(points)
+      if (boxesMeet(box, look.level.settings().extent)) return []
+      const name = (thing as { name?: string }).name || `A ${thingWord(each)}`
+      return [
+        {
+          subjects: [id],
+          at: [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2, 0],
+          message: `${name} lies wholly outside the extent of the level.`,
+          fix: { label: 'Delete it', edit: 'removeThings', args: { ids: [id] } },
+        },
+      ]
+    },
+  }
+}
+
 const solidsOutside: Check = {
   ...about,
   each: 'solids',
@@ -53,4 +81,8 @@ const solidsOutside: Check = {
   },
 }
 
-export const groundOutsideExtent: readonly Check[] = [...PLACED.map(outsideExtent), solidsOutside]
+export const groundOutsideExtent: readonly Check[] = [
+  ...PLACED.map(outsideExtent),
+  ...OUTLINED.map(outlineOutside),
+  solidsOutside,
+]

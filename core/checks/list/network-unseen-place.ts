@@ -1,7 +1,6 @@
 import { distance2 } from '@tidytrail/core/geometry'
-import { defaultProfile } from '@tidytrail/core/network'
-import type { Level } from '@tidytrail/core/level'
 import type { Check } from '../check'
+import { usualProfile } from '../travellers'
 import { derivedId } from '../derived-id'
 
 /** A node farther away than this does not see a place for anybody's use, metres. */
@@ -22,7 +21,7 @@ export const networkUnseenPlace: Check = {
     for (const routeId of routes) {
       const { ids, graph } = nets.get(routeId)!
       const route = look.level.thing('routes', routeId)!
-      const profileId = route.profileIds[0] ?? defaultProfile({ profiles: look.level.all('profiles') } as Level)
+      const profileId = route.profileIds[0] ?? usualProfile(look)
       for (let n = 0; n < ids.length; n++) {
         const m = distance2(at, [graph.xy[2 * n], graph.xy[2 * n + 1]])
         if (m > WITHIN_M) {

@@ -1,6 +1,8 @@
 import { mix3, segmentsMeet, turn, type Point3 } from '@tidytrail/core/geometry'
-import { legsOf } from '@tidytrail/core/network'
-import type { Check } from '../check'
+import type { Route } from '@tidytrail/core/level'
+import { courseOf, legsOf } from '@tidytrail/core/network'
+import Flatbush from 'flatbush'
+import type { Check, Look } from '../check'
 import { stopPlaces } from '../stops'
 import { travellers } from '../travellers'
 
@@ -20,6 +22,8 @@ export const routeCrossesItself: Check = {
     const legs = legsOf(route)
     const [profileId] = travellers(look, id)
     const paths = profileId ? look.reach.legs(profileId, id) : undefined
+    const crossing =
+      route.curve === 'smooth' && route.legs === 'drawn' ? curveCrossing(courseOf(route, at(look, route))) : undefined
     for (let i = 0; i < legs.length; i++) {
       for (let j = i + 2; j < legs.length; j++) {
         if (i === 0 && legs[j].to === legs[0].from) continue
@@ -49,8 +53,57 @@ export const routeCrossesItself: Check = {
         ]
       }
     }
-    return []
+    if (!crossing) return []
+    const [i, j] = crossing.legs
+    return [
+      {
+        subjects: [id],
+        at: crossing.at,
+        message: `The curve of ${route.name} crosses itself: ${i === j ? `on leg ${i + 1}` : `leg ${i + 1} over leg ${j + 1}`}.`,
+        fix: {
+          label: 'Go straight from stop to stop',
+          edit: 'changeThings',
+          args: { in: 'routes', changes: { [id]: { curve: 'straight' } } },
+        },
+      },
+    ]
   },
+}
+
+/** The places of a route's stops, by their waypoints. */
+const at = (look: Look, route: Route) =>
+  Object.fromEntries(
+    route.order.map((s) => {
+      const { waypointId } = route.stops[s]
+      return [waypointId, look.level.thing('waypoints', waypointId)!]
+    }),
+  )
+
+/** Where a smooth line meets itself, and on which legs; undefined when it does not. */
+function curveCrossing(course: readonly (readonly Point3[])[]): { at: Point3; legs: [number, number] } | undefined {
+  const pieces = course.flatMap((line, leg) => line.slice(1).map((to, k) => ({ from: line[k], to, leg })))
+  const index = new Flatbush(Math.max(1, pieces.length))
+  for (const { from, to } of pieces)
+    index.add(Math.min(from[0], to[0]), Math.min(from[1], to[1]), Math.max(from[0], to[0]), Math.max(from[1], to[1]))
+  if (pieces.length === 0) return undefined
+  index.finish()
+  const n = pieces.length
+  for (const [i, p] of pieces.entries()) {
+    const box = [
+      Math.min(p.from[0], p.to[0]),
+      Math.min(p.from[1], p.to[1]),
+      Math.max(p.from[0], p.to[0]),
+      Math.max(p.from[1], p.to[1]),
+    ] as const
+    for (const j of index.search(...box)) {
+      // Neighbours share an end, and so do the first and the last of a round.
+      if (j <= i + 1 || (i === 0 && j === n - 1)) continue
+      const q = pieces[j]
+      if (Math.abs(p.from[2] - q.from[2]) > 1.5 || !segmentsMeet(p.from, p.to, q.from, q.to)) continue
+      return { at: p.to, legs: [p.leg, q.leg] }
+    }
+  }
+  return undefined
 }
 
 function linesMeet(a: readonly Point3[], b: readonly Point3[]): boolean {

@@ -1,11 +1,46 @@
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
 
-export const routeGaitMissing: Check = {
+const about = {
   id: 'route.gait-missing',
   stage: 'routes',
   severity: 'blocker',
-  sentence: 'A stop asks for a gait that the agents who follow the route do not have.',
+  sentence: 'A stop or a brief asks for a gait that the agents who are told so do not have.',
+} as const
+
+const gaitOfBrief: Check = {
+  ...about,
+  each: 'spawners',
+  run(look, id) {
+    const spawner = look.level.thing('spawners', id)!
+    const profile = spawner.profileId ? look.level.thing('profiles', spawner.profileId) : undefined
+    const brief = spawner.briefId ? look.level.thing('briefs', spawner.briefId) : undefined
+    if (!profile || !brief) return []
+    for (const [n, stepId] of brief.order.entries()) {
+      const step = brief.steps[stepId]
+      if (step.kind !== 'follow-route' || step.gait === null || Object.hasOwn(profile.gaits, step.gait)) continue
+      return [
+        {
+          subjects: [id, spawner.briefId!],
+          at: spawner.at,
+          message: `Step ${n + 1} of ${brief.name} asks for “${step.gait}”; ${profile.name} of ${spawner.name} knows ${Object.keys(profile.gaits).join(', ')}.`,
+          fix: {
+            label: 'Let it keep the usual gait',
+            edit: 'changeThings',
+            args: {
+              in: 'briefs',
+              changes: { [spawner.briefId!]: { steps: { ...brief.steps, [stepId]: { ...step, gait: null } } } },
+            },
+          },
+        },
+      ]
+    }
+    return []
+  },
+}
+
+const gaitOfStop: Check = {
+  ...about,
   each: 'routes',
   run(look, id) {
     const route = look.level.thing('routes', id)!
@@ -33,3 +68,5 @@ export const routeGaitMissing: Check = {
     return []
   },
 }
+
+export const routeGaitMissing: readonly Check[] = [gaitOfStop, gaitOfBrief]

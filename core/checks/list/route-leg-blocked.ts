@@ -1,9 +1,11 @@
-import { mix3 } from '@tidytrail/core/geometry'
+import { mix3, type Point3 } from '@tidytrail/core/geometry'
 import { legsOf } from '@tidytrail/core/network'
-import type { Check } from '../check'
+import { whyNotHere } from '@tidytrail/core/reach'
+import { metres } from '../words'
+import type { Check, Look } from '../check'
 import type { Finding } from '../finding'
 import { moveToReach } from '../moving'
-import { travellers } from '../travellers'
+import { judgedBy, travellers } from '../travellers'
 
 export const routeLegBlocked: Check = {
   id: 'route.leg-blocked',
@@ -38,7 +40,7 @@ export const routeLegBlocked: Check = {
           found.push({
             subjects: [id, fromId, toId],
             at: stopsAt,
-            message: `${name} cannot walk ${label} as drawn: something stands in the line.`,
+            message: `${name} cannot walk ${label} as drawn: ${inTheWay(look, profileId, stopsAt, to.at)}.${judgedBy(look, id)}`,
             fix: {
               label: 'Find a way round',
               edit: 'changeThings',
@@ -51,7 +53,7 @@ export const routeLegBlocked: Check = {
           found.push({
             subjects: [id, fromId, toId],
             at: stopsAt,
-            message: `${name} cannot walk ${label}: nothing joins the two sides.`,
+            message: `${name} cannot walk ${label}: ${whatParts(look, profileId, a, b)}.${judgedBy(look, id)}`,
             ...moveToReach(map, stranded.id, `stop ${stranded.n + 1}`, stranded.at, Math.min(a ?? 0, b ?? 0)),
           })
         }
@@ -60,4 +62,33 @@ export const routeLegBlocked: Check = {
     }
     return found
   },
+}
+
+/** How far beyond where a walk stops it is asked what is there, metres. */
+const BEYOND_M = [0.02, 0.1, 0.3, 0.6]
+
+/** What stops a straight walk, asked of the places just beyond where it ends. */
+function inTheWay(look: Look, profileId: string, at: Point3, to: Point3): string {
+  const map = look.reach.map(profileId, at, 1)
+  const length = Math.sqrt((to[0] - at[0]) ** 2 + (to[1] - at[1]) ** 2)
+  for (const m of BEYOND_M) {
+    if (!map || m > length) break
+    const why = whyNotHere(map, [at[0] + ((to[0] - at[0]) * m) / length, at[1] + ((to[1] - at[1]) * m) / length, at[2]])
+    if (why) return `it gets to where it is ${why}`
+  }
+  return 'the floor ends, or is another one there'
+}
+
+/** By how much two islands miss each other where they come nearest. */
+function whatParts(look: Look, profileId: string, a: number | undefined, b: number | undefined): string {
+  const nothing = 'nothing joins the two sides'
+  if (a === undefined || b === undefined || a === b) return nothing
+  const gap = look.reach.gap(profileId, a, b)
+  const profile = look.level.thing('profiles', profileId)
+  if (!gap || !profile) return nothing
+  const rise = Math.abs(gap.riseM)
+  const apart = `${nothing}; where they come nearest they are ${metres(gap.widthM)} apart`
+  return rise < 0.05
+    ? apart
+    : `${apart} and ${metres(rise)} in height, and ${profile.name} steps ${metres(profile.stepM)}`
 }

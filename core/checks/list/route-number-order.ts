@@ -10,19 +10,27 @@ export const routeNumberOrder: Check = {
   run(look, id) {
     const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.order.length < 2) return []
-    const names = route.order.map((s) => look.level.thing('waypoints', route.stops[s].waypointId)!.name)
-    const parts = names.map((n) => /^(.*?)(\d+)$/.exec(n))
-    if (parts.some((p) => p === null || p[1] !== parts[0]![1])) return []
+    // Names without a number, and those with another word before it, stand between the others.
+    const named = route.order.map((s) => {
+      const { waypointId } = route.stops[s]
+      const { name } = look.level.thing('waypoints', waypointId)!
+      return { waypointId, name, part: /^(.*?)(\d+)$/.exec(name) }
+    })
+    const first = named.find((n) => n.part)?.part
+    const numbered = named.filter((n) => n.part && n.part[1] === first![1])
+    if (numbered.length < 2) return []
+    const names = numbered.map((n) => n.name)
+    const parts = numbered.map((n) => n.part)
     const numbers = parts.map((p) => Number(p![2]))
     const fall = numbers.findIndex((v, i) => i > 0 && v <= numbers[i - 1])
     if (fall < 0) return []
     const [stem, width] = [parts[0]![1], Math.max(...parts.map((p) => p![2].length))]
     const backwards = numbers.every((v, i) => i === 0 || v < numbers[i - 1])
-    const waypoints = route.order.map((s) => route.stops[s].waypointId)
+    const waypoints = numbered.map((n) => n.waypointId)
     return [
       {
         subjects: [id, waypoints[fall]],
-        at: stopPlaces(look, route)[fall],
+        at: stopPlaces(look, route)[named.indexOf(numbered[fall])],
         message: backwards
           ? `${route.name} is travelled from ${names[0]} down to ${names[names.length - 1]}.`
           : `${route.name} is travelled from ${names[fall - 1]} to ${names[fall]}.`,

@@ -1,6 +1,14 @@
 import { boxOf, growBox, type Point3 } from '@tidytrail/core/geometry'
 import { elevationAlong } from '@tidytrail/core/network'
-import { catchEnd, type CaughtEnd, type FoundPath, type PathAnswer, type ReachMap } from '@tidytrail/core/reach'
+import {
+  catchEnd,
+  nearestGap,
+  type CaughtEnd,
+  type FoundPath,
+  type PathAnswer,
+  type ReachMap,
+} from '@tidytrail/core/reach'
+import type { SurveyView } from '@tidytrail/core/survey'
 import type { Notes } from './notes'
 
 /** What is read of where each profile can be, and of the ways there are. */
@@ -25,6 +33,17 @@ export class LookAtReach {
   /** How many islands a profile's reach has; undefined while it has no reach map. */
   islandCount(profileId: string): number | undefined {
     return this.notes.note('reach', (v) => v.plannerFor(profileId)?.map.islands.list.length)
+  }
+
+  /** Where two islands come nearest to each other; noted by its figures, so that a change of them is seen. */
+  gap(profileId: string, from: number, to: number): { widthM: number; riseM: number } | undefined {
+    const read = (v: SurveyView) => {
+      const map = v.plannerFor(profileId)?.map
+      const gap = map && nearestGap(map, from, to)
+      return gap && `${gap.widthM.toFixed(2)} ${gap.riseM.toFixed(2)}`
+    }
+    const [widthM, riseM] = this.notes.note('reach', read)?.split(' ').map(Number) ?? []
+    return widthM === undefined ? undefined : { widthM, riseM }
   }
 
   /** What an end of a passage catches on the reach map of a profile. */

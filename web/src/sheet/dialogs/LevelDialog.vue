@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { changeSettings, type Settings } from '@tidytrail/core/level'
+import { defaultProfile } from '@tidytrail/core/network'
 import { reachCost } from '@tidytrail/core/reach'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
@@ -16,17 +17,24 @@ const sheet = useSheetStore()
 const survey = useSurveyStore()
 const settings = computed(() => levels.doc.settings)
 const CELLS = [0.1, 0.15, 0.2, 0.25, 0.5, 1, 2]
-const profiles = computed(() => Math.max(1, survey.reach.size))
+/** The bodies whose reach is worked out, by their radius. */
+const radii = computed(() => {
+  const known = [...survey.reach.keys()].flatMap((id) => levels.doc.profiles[id]?.radiusM ?? [])
+  return known.length > 0 ? known : [Infinity]
+})
+const profiles = computed(() => radii.value.length)
 const costs = computed(() =>
   CELLS.map((cellM) => {
-    const c = reachCost(settings.value.extent, cellM)
-    const buildS = c.buildS * profiles.value
+    const each = radii.value.map((radiusM) => reachCost(settings.value.extent, cellM, radiusM))
+    const sum = (key: 'buildS' | 'memoryMB') => each.reduce((s, c) => s + c[key], 0)
+    const c = { ...each[0], columns: Math.max(...each.map((e) => e.columns)), memoryMB: sum('memoryMB') }
+    const buildS = sum('buildS')
     return {
       cellM,
       tooMany: c.tooMany,
       words: c.tooMany
         ? `${(c.columns / 1e6).toFixed(0)} million columns: too many`
-        : `${c.columns >= 1e6 ? `${(c.columns / 1e6).toFixed(1)} million` : Math.round(c.columns / 1000).toLocaleString('en') + ' thousand'} columns, ${buildS < 1 ? 'under a second' : `${Math.round(buildS)} s`} anew, ${Math.max(1, Math.round(c.memoryMB * profiles.value))} MB`,
+        : `${c.columns >= 1e6 ? `${(c.columns / 1e6).toFixed(1)} million` : Math.round(c.columns / 1000).toLocaleString('en') + ' thousand'} columns, ${buildS < 1 ? 'under a second' : `${Math.round(buildS)} s`} anew, ${Math.max(1, Math.round(c.memoryMB))} MB`,
     }
   }),
 )
@@ -41,6 +49,11 @@ function setExtent(key: keyof Settings['extent'], value: number) {
     return toast('That is too large for so fine a reach map; choose wider columns first.', { kind: 'alarm' })
   set({ extent })
 }
+/** Who that is when the level names nobody. */
+const usual = computed(() => {
+  const id = defaultProfile({ ...levels.doc, settings: { ...settings.value, usualProfileId: null } })
+  return id ? levels.doc.profiles[id].name : ''
+})
 const WORDS = { minX: 'west', minY: 'south', maxX: 'east', maxY: 'north' } as const
 </script>
 
@@ -98,9 +111,21 @@ const WORDS = { minX: 'west', minY: 'south', maxX: 'east', maxY: 'north' } as co
       </select>
     </label>
     <p class="mt-1 text-[13px] text-faded">
-      For {{ count(profiles, 'profile') }}. Finer columns follow narrow gaps and slanted walls better, and cost what is
-      said.
+      For {{ count(profiles, 'profile') }}. Blocks, ramps, stairs, areas and covers are told to the centimetre whatever
+      the columns; finer ones follow imported meshes, slopes and shores better, and cost what is said.
     </p>
+    <label class="mt-3 block border-t border-rule pt-3">
+      <span class="label">what nobody follows yet is judged by</span>
+      <select
+        class="field text-[13px]"
+        aria-label="Usual profile"
+        :value="settings.usualProfileId ?? ''"
+        @change="set({ usualProfileId: ($event.target as HTMLSelectElement).value || null })"
+      >
+        <option value="">whoever is sent most, else the slimmest{{ usual ? `: now ${usual}` : '' }}</option>
+        <option v-for="(p, id) in levels.doc.profiles" :key="id" :value="id">{{ p.name }}</option>
+      </select>
+    </label>
     <button class="btn btn-main mt-4" @click="sheet.settingUp = false">Done</button>
   </AskDialog>
 </template>
