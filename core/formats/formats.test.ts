@@ -3,7 +3,18 @@ import { encode } from 'fast-png'
 import { describe, expect, it } from 'vitest'
 import { blankLevel, byRank, readLevel, topRank, type Level } from '@tidytrail/core/level'
 import { squareGlb } from '@tidytrail/core/testing'
-import { makeFromGeo, pictureHead, readEsriAscii, readGeoJson, readGltf, readHeightPng, readObj } from '.'
+import {
+  FormatError,
+  makeFromGeo,
+  pictureHead,
+  plainly,
+  readEsriAscii,
+  readGeoJson,
+  readGltf,
+  readHeightPng,
+  readObj,
+  type GeoMapping,
+} from '.'
 
 const metres = { upAxis: 'z', scale: 1 } as const
 
@@ -185,6 +196,18 @@ describe('GeoJSON', () => {
     [0, 0],
   ]
   const inMetres = { units: 'metres' } as const
+  const plain: GeoMapping = {
+    polygons: 'nothing',
+    lines: 'nothing',
+    points: 'nothing',
+    profileId: 'pf_a',
+    useHeights: true,
+    heightM: 3,
+    wallM: 0.2,
+    coverKind: 'road',
+    coverRank: 0,
+    shift: [0, 0],
+  }
 
   it('becomes solids, covers, areas and routes that make a sound level', () => {
     const text = collection(
@@ -197,7 +220,7 @@ describe('GeoJSON', () => {
       const level = structuredClone(blankLevel('Import')) as Level
       for (const thing of makeFromGeo(
         features,
-        { polygons, lines: 'routes', heightM: 3, wallM: 0.2, coverKind: 'road', coverRank: 0, shift: [20, 10] },
+        { ...plain, polygons, lines: 'routes', shift: [20, 10] },
         (kind) =>
           `${{ waypoints: 'wp', stops: 'st', routes: 'rt', solids: 'sd', covers: 'cv', reachAreas: 'ra' }[kind as 'stops']}_${++n}`,
         () => 1.5,
@@ -232,12 +255,11 @@ describe('GeoJSON', () => {
     const { features } = readGeoJson(collection(square('Grass', 0), square('Path', 3), square('Puddle', 5)), {
       units: 'metres',
     })
-    const mapping = { polygons: 'covers', lines: 'nothing', heightM: 3, wallM: 0.2, coverKind: 'road' } as const
     const covers = { cv_old: { name: 'Old', rank: 6 } }
     let n = 9
     const made = makeFromGeo(
       features,
-      { ...mapping, coverRank: topRank(covers), shift: [0, 0] },
+      { ...plain, polygons: 'covers', coverRank: topRank(covers) },
       () => `cv_${n--}`,
       () => 0,
     )
@@ -245,19 +267,84 @@ describe('GeoJSON', () => {
     expect(byRank(all).map(([, c]) => c.name)).toEqual(['Old', 'Grass', 'Path', 'Puddle'])
   })
 
-  it('in degrees lies about the origin: a minute of latitude is a nautical mile', () => {
-    const line = collection(
-      feature({
-        type: 'LineString',
-        coordinates: [
-          [5, 60],
-          [5, 60 + 1 / 60],
-        ],
-      }),
+  it.each([0, 12, 47, -33.5, 60, 71])(
+    'in degrees lies about the origin, to a centimetre a kilometre at latitude %f',
+    (lat) => {
+      // The lengths of a degree as series in the latitude, as geodesy books have them for WGS 84.
+      const phi = (lat * Math.PI) / 180
+      const north = 111132.954 - 559.822 * Math.cos(2 * phi) + 1.175 * Math.cos(4 * phi) - 0.0023 * Math.cos(6 * phi)
+      const east = 111412.84 * Math.cos(phi) - 93.5 * Math.cos(3 * phi) + 0.118 * Math.cos(5 * phi)
+      const [dx, dy] = [1000 / east, 1000 / north]
+      const line = collection(
+        feature({
+          type: 'LineString',
+          coordinates: [
+            [5, lat],
+            [5 + dx, lat],
+            [5, lat + dy],
+          ],
+        }),
+      )
+      const [f] = readGeoJson(line, { units: 'degrees', originLon: 5, originLat: lat }).features
+      expect(f.points[0]).toEqual([0, 0])
+      expect(Math.abs(f.points[1][0] - 1000)).toBeLessThan(0.01)
+      expect(Math.abs(f.points[2][1] - 1000)).toBeLessThan(0.01)
+    },
+  )
+
+  it('a bad ring is left out and told of, and the others are taken', () => {
+    const bow = [
+      [0, 0],
+      [10, 5],
+      [10, 0],
+      [0, 5],
+      [0, 0],
+    ]
+    const { features, repairs } = readGeoJson(
+      collection(feature({ type: 'MultiPolygon', coordinates: [[ring], [bow], [ring]] }, { name: 'Sheds' })),
+      inMetres,
     )
-    const [f] = readGeoJson(line, { units: 'degrees', originLon: 5, originLat: 60 }).features
-    expect(f.points[0]).toEqual([0, 0])
-    expect(f.points[1][1]).toBeCloseTo(1853, 0)
+    expect(features).toHaveLength(2)
+    expect(repairs).toEqual(['feature 1 “Sheds” was left out: its ring crosses itself near 5.0, 2.5 m'])
+  })
+
+  it('of a national grid is brought near by an offset', () => {
+    const far = feature({ type: 'Point', coordinates: [412_345.6, 5_654_321] })
+    expect(() => readGeoJson(collection(far), inMetres)).toThrow('more than 100 km away')
+    const [f] = readGeoJson(collection(far), { units: 'metres', offset: [412_300, 5_654_300] }).features
+    expect(f.points[0]).toEqual([45.6, 21])
+  })
+
+  it('points become markers, spawners or the stops of a route, at the heights of the file or on the ground', () => {
+    const { features } = readGeoJson(
+      collection(
+        feature({ type: 'Point', coordinates: [1, 2, 7] }, { name: 'Bell' }),
+        feature({ type: 'MultiPoint', coordinates: [[3, 4, 8]] }),
+      ),
+      inMetres,
+    )
+    const make = (more: Partial<GeoMapping>) => {
+      let n = 0
+      return makeFromGeo(
+        features,
+        { ...plain, ...more },
+        (kind) => `${kind.slice(0, 2)}_${++n}`,
+        () => 1.5,
+      )
+    }
+    expect(make({ points: 'markers' })).toMatchObject([
+      { in: 'markers', thing: { name: 'Bell', at: [1, 2, 7] } },
+      { in: 'markers', thing: { name: 'Place 1', at: [3, 4, 8] } },
+    ])
+    expect(make({ points: 'spawners', useHeights: false })).toMatchObject([
+      { in: 'spawners', thing: { name: 'Bell', at: [1, 2, 1.5], profileId: 'pf_a' } },
+      { in: 'spawners', thing: { at: [3, 4, 1.5] } },
+    ])
+    const stops = make({ points: 'stops' })
+    expect(stops.map((t) => t.in)).toEqual(['waypoints', 'waypoints', 'routes'])
+    expect(stops[0].thing).toMatchObject({ name: 'Bell', at: [1, 2, 7] })
+    expect(stops[2].thing).toMatchObject({ order: [expect.any(String), expect.any(String)], travel: 'one-way' })
+    expect(make({})).toEqual([])
   })
 
   it('says what it mended', () => {
@@ -310,7 +397,7 @@ describe('GeoJSON', () => {
           [1e9, 3],
         ],
       },
-      'feature 1: a corner lies at 1.00000e+9, 3.00000 m: more than 100 km away; is it in metres?',
+      'feature 1: a corner lies at 1.00000e+9, 3.00000 m: more than 100 km away; is it in metres, and the offset right?',
     ],
     [
       {
@@ -335,4 +422,24 @@ it('pictures are known by their head: what they are and how large', () => {
   const jpeg = Uint8Array.from([0xff, 0xd8, 0xff, 0xe0, 0, 4, 1, 2, 0xff, 0xc0, 0, 11, 8, 0, 40, 0, 60, 3, 1, 2, 3, 4])
   expect(pictureHead(jpeg)).toMatchObject({ type: 'image/jpeg', width: 60, height: 40 })
   expect(() => pictureHead(new Uint8Array(64))).toThrow('is neither a PNG nor a JPEG')
+})
+
+describe('a reader that stumbles', () => {
+  it.each([
+    [new TypeError("Cannot read properties of undefined (reading 'startsWith')"), 'is not built as the format says'],
+    [new RangeError('Invalid typed array length: 4294967295'), 'asks for more memory than there is'],
+    [new Error('t.primitives is not iterable'), 'is not built as the format says'],
+  ])('%s is told in our own words', async (error, words) => {
+    const read = () => {
+      throw error
+    }
+    await expect(plainly('glTF', read)).rejects.toThrow(new RegExp(`^this glTF file ${words}`))
+    await expect(plainly('glTF', () => Promise.reject(error))).rejects.toThrow(words)
+  })
+
+  it('says what it found wrong itself, and gives back what it read', async () => {
+    const fault = new FormatError('node 3', 'has no mesh')
+    await expect(plainly('glTF', () => Promise.reject(fault))).rejects.toBe(fault)
+    expect(await plainly('OBJ', () => 7)).toBe(7)
+  })
 })

@@ -20,3 +20,4 @@ export {
   type CoordinateTable,
   type Field,
 } from './coordinates/read'
+export { plainly } from './plainly'

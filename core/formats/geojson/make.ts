@@ -1,9 +1,11 @@
 import type { Point2 } from '@tidytrail/core/geometry'
 import {
   coverSchema,
+  markerSchema,
   reachAreaSchema,
   routeSchema,
   solidSchema,
+  spawnerSchema,
   waypointSchema,
   type Collection,
   type IdKind,
@@ -14,6 +16,12 @@ import type { GeoFeature } from './read'
 export interface GeoMapping {
   readonly polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
   readonly lines: 'routes' | 'walls' | 'nothing'
+  /** Stops are those of one route, in the order of the file. */
+  readonly points: 'markers' | 'stops' | 'spawners' | 'nothing'
+  /** Whom spawners send. */
+  readonly profileId: string | null
+  /** Are the heights of the file taken, where it has them, instead of what is on the ground? */
+  readonly useHeights: boolean
   /** For solids and walls without a height of their own, metres. */
   readonly heightM: number
   /** Thickness of walls made of lines, metres. */
@@ -47,8 +55,24 @@ export function makeFromGeo(
   let unnamed = 0
   let rank = mapping.coverRank
   const called = (f: GeoFeature, word: string) => f.name || `${word} ${++unnamed}`
+  const at = (f: GeoFeature, k: number): [number, number, number] => {
+    const [x, y] = [f.points[k][0] + shift[0], f.points[k][1] + shift[1]]
+    return [x, y, mapping.useHeights && f.zs ? f.zs[k] : zAt(x, y)]
+  }
+  const stops: { at: [number, number, number]; name: string }[] = []
   for (const feature of features) {
     const points = moved(feature)
+    if (feature.shape === 'point') {
+      const place = at(feature, 0)
+      if (mapping.points === 'markers') {
+        const thing = markerSchema.parse({ name: called(feature, 'Place'), at: place })
+        things.push({ in: 'markers', id: newId('markers'), thing })
+      } else if (mapping.points === 'spawners') {
+        const thing = spawnerSchema.parse({ name: called(feature, 'Spawner'), at: place, profileId: mapping.profileId })
+        things.push({ in: 'spawners', id: newId('spawners'), thing })
+      } else if (mapping.points === 'stops') stops.push({ at: place, name: feature.name })
+      continue
+    }
     if (feature.shape === 'polygon') {
       if (mapping.polygons === 'solids') things.push(prism(points, called(feature, 'Block'), feature.heightM))
       else if (mapping.polygons === 'covers') {
@@ -60,7 +84,11 @@ export function makeFromGeo(
         things.push({ in: 'reachAreas', id: newId('reachAreas'), thing })
       }
     } else if (feature.shape === 'line') {
-      if (mapping.lines === 'routes') route(points, called(feature, 'Route'))
+      if (mapping.lines === 'routes')
+        route(
+          points.map((_, k) => ({ at: at(feature, k), name: '' })),
+          called(feature, 'Route'),
+        )
       else if (mapping.lines === 'walls') {
         for (let k = 1; k < points.length; k++) {
           const ring = wall(points[k - 1], points[k], mapping.wallM)
@@ -69,6 +97,7 @@ export function makeFromGeo(
       }
     }
   }
+  if (stops.length > 0) route(stops, 'Imported places')
   return things
 
   function prism(ring: [number, number][], name: string, heightM = mapping.heightM): NewThing {
@@ -77,14 +106,14 @@ export function makeFromGeo(
     return { in: 'solids', id: newId('solids'), thing }
   }
 
-  function route(points: [number, number][], name: string): void {
+  function route(places: readonly { at: [number, number, number]; name: string }[], name: string): void {
     const stops: Record<string, unknown> = {}
-    const first = points[0]
-    const last = points[points.length - 1]
-    const round = points.length > 3 && first[0] === last[0] && first[1] === last[1]
-    for (const [x, y] of round ? points.slice(0, -1) : points) {
+    const first = places[0].at
+    const last = places[places.length - 1].at
+    const round = places.length > 3 && first[0] === last[0] && first[1] === last[1]
+    for (const place of round ? places.slice(0, -1) : places) {
       const waypointId = newId('waypoints')
-      things.push({ in: 'waypoints', id: waypointId, thing: waypointSchema.parse({ at: [x, y, zAt(x, y)] }) })
+      things.push({ in: 'waypoints', id: waypointId, thing: waypointSchema.parse(place) })
       stops[newId('stops')] = { waypointId }
     }
     const thing = routeSchema.parse({ name, stops, order: Object.keys(stops), travel: round ? 'round' : 'one-way' })

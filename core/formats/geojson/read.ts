@@ -3,15 +3,18 @@ import { assertShallow, LevelError } from '@tidytrail/core/level'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
 
-/** How coordinates become metres: as they are, or from degrees about an origin. */
+/** How coordinates become metres: less an offset, or from degrees about an origin. */
 export type GeoFrame =
-  { readonly units: 'metres' } | { readonly units: 'degrees'; readonly originLon: number; readonly originLat: number }
+  | { readonly units: 'metres'; readonly offset?: Point2 }
+  | { readonly units: 'degrees'; readonly originLon: number; readonly originLat: number }
 
 /** One shape out of a file, in metres. */
 export interface GeoFeature {
   readonly shape: 'polygon' | 'line' | 'point'
   readonly name: string
   readonly points: readonly Point2[]
+  /** How high each of its places lies, metres, where the file says so of all of them. */
+  readonly zs: readonly number[] | undefined
   /** A height the file gives it, metres. */
   readonly heightM: number | undefined
 }
@@ -21,15 +24,27 @@ export interface GeoRead {
   readonly repairs: readonly string[]
 }
 
-/** Mean radius of the earth, metres (IUGG 1980). */
-const EARTH_M = 6_371_008.8
+/** Half the longer axis of the earth, metres, and the square of its eccentricity (WGS 84). */
+const EARTH_A = 6_378_137
+const EARTH_E2 = 0.006_694_379_990_14
+
+/** Metres a radian of longitude and of latitude are long at a latitude in degrees, on the ellipsoid of WGS 84. */
+export function metresPerRadian(latitude: number): { east: number; north: number } {
+  const rad = (latitude * Math.PI) / 180
+  const s = exact.sin(rad)
+  const w = Math.sqrt(1 - EARTH_E2 * s * s)
+  return { east: (EARTH_A / w) * exact.cos(rad), north: (EARTH_A * (1 - EARTH_E2)) / (w * w * w) }
+}
+
+/** What is wrong with one line or ring, and with nothing else. */
+class ShapeFault extends FormatError {}
 
 type Json = Record<string, unknown>
 const isObject = (v: unknown): v is Json => typeof v === 'object' && v !== null && !Array.isArray(v)
 
 /**
  * Polygons, lines and points from GeoJSON (RFC 7946), features and bare geometries alike. Degrees are laid flat about
- * the origin, which is good to a centimetre over a few kilometres.
+ * the origin with the radii of WGS 84 there. A line or ring that cannot be used is left out and told of.
  * @throws FormatError naming the feature
  */
 export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
@@ -53,7 +68,9 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       'features',
       `there are ${list.length.toLocaleString('en')}; at most ${FORMAT_LIMITS.features.toLocaleString('en')} are read`,
     )
+  const scale = frame.units === 'degrees' ? metresPerRadian(frame.originLat) : undefined
   let corners = 0
+  let firstFault: FormatError | undefined
   const features: GeoFeature[] = []
   const repairs: string[] = []
   list.forEach((feature: unknown, i) => {
@@ -68,9 +85,13 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
     const said = properties.height
     const height = typeof said === 'number' || typeof said === 'string' ? Number(said) : NaN
     const heightM = height > 0 && height < 10_000 ? height : undefined
-    geometry(feature.geometry, at, 0, (shape, points) => features.push({ shape, name, points, heightM }))
+    geometry(feature.geometry, at, 0, (shape, points) => {
+      const zs = points.map((p) => (p as readonly number[])[2])
+      const flat = points.map((p): Point2 => [p[0], p[1]])
+      features.push({ shape, name, points: flat, zs: zs.every((z) => z !== undefined) ? zs : undefined, heightM })
+    })
   })
-  if (features.length === 0) throw new FormatError('', 'has nothing in it that can be used')
+  if (features.length === 0) throw firstFault ?? new FormatError('', 'has nothing in it that can be used')
   return { features, repairs }
 
   function geometry(
@@ -90,13 +111,13 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       case 'MultiPoint':
         return parts(g.coordinates, 'its coordinates').forEach((p) => take('point', [place(p, at)]))
       case 'LineString':
-        return take('line', line(g.coordinates, at))
+        return sound(at, () => take('line', line(g.coordinates, at)))
       case 'MultiLineString':
-        return parts(g.coordinates, 'its coordinates').forEach((l) => take('line', line(l, at)))
+        return parts(g.coordinates, 'its coordinates').forEach((l) => sound(at, () => take('line', line(l, at))))
       case 'Polygon':
-        return take('polygon', polygon(g.coordinates, at))
+        return sound(at, () => take('polygon', polygon(g.coordinates, at)))
       case 'MultiPolygon':
-        return parts(g.coordinates, 'its coordinates').forEach((p) => take('polygon', polygon(p, at)))
+        return parts(g.coordinates, 'its coordinates').forEach((p) => sound(at, () => take('polygon', polygon(p, at))))
       case 'GeometryCollection':
         if (depth > 4) throw new FormatError(at, 'holds collections within collections too deep')
         return parts(g.geometries, 'its geometries').forEach((inner) => geometry(inner, at, depth + 1, take))
@@ -105,6 +126,17 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
           at,
           typeof g.type === 'string' ? `“${g.type.slice(0, 30)}” is no kind of geometry` : 'its geometry has no type',
         )
+    }
+  }
+
+  /** Takes one line or ring; a bad one is left out and told of, and the others are taken. */
+  function sound(at: string, takeOne: () => void): void {
+    try {
+      takeOne()
+    } catch (error) {
+      if (!(error instanceof ShapeFault)) throw error
+      firstFault ??= error
+      repairs.push(`${at} was left out: ${error.why}`)
     }
   }
 
@@ -119,8 +151,11 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       if (Math.abs(x) > 180 || Math.abs(y) > 90)
         throw new FormatError(at, `${x}, ${y} is no longitude and latitude; is it in metres?`)
       const rad = Math.PI / 180
-      x = EARTH_M * (x - frame.originLon) * rad * exact.cos(frame.originLat * rad)
-      y = EARTH_M * (y - frame.originLat) * rad
+      x = scale!.east * (x - frame.originLon) * rad
+      y = scale!.north * (y - frame.originLat) * rad
+    } else if (frame.offset) {
+      x -= frame.offset[0]
+      y -= frame.offset[1]
     }
     if (
       !Number.isFinite(x) ||
@@ -128,13 +163,16 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       Math.abs(x) > FORMAT_LIMITS.coordinateM ||
       Math.abs(y) > FORMAT_LIMITS.coordinateM
     ) {
-      const hint = frame.units === 'degrees' ? 'is the origin right?' : 'is it in metres?'
+      const hint = frame.units === 'degrees' ? 'is the origin right?' : 'is it in metres, and the offset right?'
       throw new FormatError(
         at,
         `a corner lies at ${x.toPrecision(6)}, ${y.toPrecision(6)} m: more than 100 km away; ${hint}`,
       )
     }
-    return [Math.round(x * 1000) / 1000, Math.round(y * 1000) / 1000]
+    const flat: Point2 = [Math.round(x * 1000) / 1000, Math.round(y * 1000) / 1000]
+    const z: unknown = v[2]
+    if (typeof z !== 'number' || !(Math.abs(z) < FORMAT_LIMITS.coordinateM)) return flat
+    return [...flat, Math.round(z * 1000) / 1000] as unknown as Point2
   }
 
   function line(v: unknown, at: string): Point2[] {
@@ -153,22 +191,22 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
     const points = v.map((p) => place(p, at))
     const kept = points.filter((p, k) => k === 0 || p[0] !== points[k - 1][0] || p[1] !== points[k - 1][1])
     if (kept.length < points.length) repairs.push(`${at}: ${points.length - kept.length} repeated corners left out`)
-    if (kept.length < 2) throw new FormatError(at, 'a line needs two different places')
+    if (kept.length < 2) throw new ShapeFault(at, 'a line needs two different places')
     return kept
   }
 
   function polygon(v: unknown, at: string): Point2[] {
-    if (!Array.isArray(v) || v.length === 0) throw new FormatError(at, 'a polygon needs a ring')
+    if (!Array.isArray(v) || v.length === 0) throw new ShapeFault(at, 'a polygon needs a ring')
     const ring = line(v[0], at)
     const first = ring[0]
     const last = ring[ring.length - 1]
     if (ring.length > 1 && first[0] === last[0] && first[1] === last[1]) ring.pop()
     else repairs.push(`${at}: its ring was open and has been closed`)
-    if (ring.length < 3) throw new FormatError(at, 'a ring needs three different corners')
+    if (ring.length < 3) throw new ShapeFault(at, 'a ring needs three different corners')
     const crossing = ringCrossing(ring)
     if (crossing)
-      throw new FormatError(at, `its ring crosses itself near ${crossing[0].toFixed(1)}, ${crossing[1].toFixed(1)} m`)
-    if (Math.abs(ringArea(ring)) < 1e-6) throw new FormatError(at, 'its ring encloses nothing')
+      throw new ShapeFault(at, `its ring crosses itself near ${crossing[0].toFixed(1)}, ${crossing[1].toFixed(1)} m`)
+    if (Math.abs(ringArea(ring)) < 1e-6) throw new ShapeFault(at, 'its ring encloses nothing')
     if (v.length > 1)
       repairs.push(
         `${at}: ${v.length - 1} ${v.length === 2 ? 'hole' : 'holes'} filled, since a solid or cover has none`,

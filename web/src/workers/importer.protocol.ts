@@ -28,8 +28,12 @@ export interface HeightsImport {
 /** Reads files away from the page, so that it stays quick whatever is in them. */
 export interface Importer {
   mesh(format: string, bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): Promise<MeshImport>
-  heights(format: string, bytes: Uint8Array<ArrayBuffer>, range: { lowM: number; highM: number }): HeightsImport
-  geo(format: string, text: string, frame: GeoFrame): GeoRead
+  heights(
+    format: string,
+    bytes: Uint8Array<ArrayBuffer>,
+    range: { lowM: number; highM: number },
+  ): Promise<HeightsImport>
+  geo(format: string, text: string, frame: GeoFrame): Promise<GeoRead>
   /** A level file, with the assets that came along in it. */
   level(bytes: Uint8Array<ArrayBuffer>): LevelFile
 }

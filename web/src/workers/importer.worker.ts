@@ -1,4 +1,4 @@
-import { formatNamed, type FormatOf, type Format } from '@tidytrail/core/formats'
+import { formatNamed, plainly, type FormatOf, type Format } from '@tidytrail/core/formats'
 import { lookUpMesh, packHeights, packMesh, type HeightGrid } from '@tidytrail/core/ground'
 import { readLevelFile } from '@tidytrail/core/level'
 import { expose } from 'comlink'
@@ -39,7 +39,8 @@ function named<G extends Format['gives']>(id: string, gives: G): FormatOf<G> {
 
 const importer: Importer = {
   async mesh(format, bytes, options) {
-    const read = await named(format, 'mesh').read(bytes, options)
+    const mesh = named(format, 'mesh')
+    const read = await plainly(mesh.word, () => mesh.read(bytes, options))
     const packed = packMesh(read.mesh) as Uint8Array<ArrayBuffer>
     return {
       packed,
@@ -50,8 +51,9 @@ const importer: Importer = {
       repairs: read.repairs,
     }
   },
-  heights(format, bytes, range) {
-    const read = named(format, 'heights').read(bytes, range)
+  async heights(format, bytes, range) {
+    const heights = named(format, 'heights')
+    const read = await plainly(heights.word, () => heights.read(bytes, range))
     let lowM = Infinity
     let highM = -Infinity
     for (const v of read.grid.z) {
@@ -70,7 +72,10 @@ const importer: Importer = {
       preview: preview(read.grid),
     }
   },
-  geo: (format, text, frame) => named(format, 'features').read(text, frame),
+  geo(format, text, frame) {
+    const features = named(format, 'features')
+    return plainly(features.word, () => features.read(text, frame))
+  },
   level: (bytes) => readLevelFile(new TextDecoder().decode(bytes)),
 }
 

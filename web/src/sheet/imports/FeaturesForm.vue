@@ -39,6 +39,10 @@ const { form } = defineProps<{ form: ImportForm }>()
         @change="(v) => (form.originLat = v)"
       />
     </template>
+    <template v-else>
+      <NumberField label="taken off eastings" unit="m" :value="form.offsetX" @change="(v) => (form.offsetX = v)" />
+      <NumberField label="taken off northings" unit="m" :value="form.offsetY" @change="(v) => (form.offsetY = v)" />
+    </template>
     <NumberField label="moved east" unit="m" :value="form.x" @change="(v) => (form.x = v)" />
     <NumberField label="moved north" unit="m" :value="form.y" @change="(v) => (form.y = v)" />
     <label class="block">
@@ -57,6 +61,18 @@ const { form } = defineProps<{ form: ImportForm }>()
         <option value="walls">walls</option>
         <option value="nothing">nothing</option>
       </select>
+    </label>
+    <label class="block">
+      <span class="label">points become</span>
+      <select v-model="form.points" class="field" aria-label="Points become">
+        <option value="markers">markers</option>
+        <option value="stops">stops of one route</option>
+        <option value="spawners">spawners</option>
+        <option value="nothing">nothing</option>
+      </select>
+    </label>
+    <label class="row self-end pb-1">
+      <input v-model="form.useHeights" type="checkbox" class="accent-pine" /> take their heights where given
     </label>
     <NumberField
       v-if="form.polygons === 'solids' || form.lines === 'walls'"

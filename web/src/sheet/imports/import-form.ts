@@ -22,8 +22,14 @@ export interface ImportForm {
   units: 'metres' | 'degrees'
   originLon: number
   originLat: number
+  /** Taken off coordinates in metres, which may be those of a national grid. */
+  offsetX: number
+  offsetY: number
   polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
   lines: 'routes' | 'walls' | 'nothing'
+  points: 'markers' | 'stops' | 'spawners' | 'nothing'
+  /** Are heights of the file taken, instead of what is on the ground? */
+  useHeights: boolean
   heightM: number
   wallM: number
   coverKind: string
@@ -43,8 +49,12 @@ export const newForm = (): ImportForm => ({
   units: 'metres',
   originLon: 0,
   originLat: 0,
+  offsetX: 0,
+  offsetY: 0,
   polygons: 'solids',
   lines: 'routes',
+  points: 'markers',
+  useHeights: true,
   heightM: 4,
   wallM: 0.25,
   coverKind: 'road',
