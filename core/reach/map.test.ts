@@ -113,6 +113,9 @@ describe('the reach map', () => {
       expect(tile.reach).toEqual(fresh.tiles[k].reach)
       expect(tile.z).toEqual(fresh.tiles[k].z)
       expect(tile.clearMm).toEqual(fresh.tiles[k].clearMm)
+      expect(tile.held.place).toEqual(fresh.tiles[k].held.place)
+      expect(tile.held.corners).toEqual(fresh.tiles[k].held.corners)
+      expect(tile.held.bars.owner).toEqual(fresh.tiles[k].held.bars.owner)
     })
   })
 
@@ -202,4 +205,21 @@ it('gives the largest bodies columns as wide as they need, and no more to look t
   expect(of(0.35).cellM).toBe(0.25)
   expect(of(10).cellM).toBe(0.25)
   expect(of(50).cellM).toBe(1.25)
+})
+
+it('gives slim bodies narrower columns than the level has, but never so many that they cannot be kept', () => {
+  const level = (sideM: number, cellM: number, radiusM: number) => {
+    const blank = blankLevel('Slim', sideM, sideM)
+    const profiles = { pf_a: { ...blank.profiles.pf_warden, radiusM } }
+    return { ...blank, profiles, settings: { ...blank.settings, cellM } }
+  }
+  const width = (...of: [number, number, number]) => reachSource(level(...of), 'pf_a').cellM
+  // The diagonal of a column is what has to be free about a body on either side of its middle.
+  expect(width(100, 0.5, 0.35)).toBeCloseTo(Math.SQRT2 * 0.345, 2)
+  expect(width(100, 0.25, 0.35)).toBe(0.25)
+  expect(width(100, 0.25, 0.02)).toBe(0.12)
+  for (const sideM of [100, 1000, 1500]) {
+    const columns = (sideM / width(sideM, 0.5, 0.02)) ** 2
+    expect(columns).toBeLessThanOrEqual(Math.max(6e6, 1.5 * (sideM / 0.5) ** 2) * 1.001)
+  }
 })

@@ -65,6 +65,26 @@ describe('a pasted list of places', () => {
     ])
   })
 
+  it('knows latitude before longitude by their words, and lays degrees flat about the middle of the sheet', () => {
+    const table = readCoordinates('id,Latitude,Longitude,ele_m\na,47.37,8.54,410\nb,47.38,8.55,412')
+    expect(table).toMatchObject({ degrees: true, columns: { x: 2, y: 1, z: 3 } })
+    const [a, b] = placesOf(table, undefined, false, [100, 50]).rows.map((r) => r.at)
+    // A degree of longitude and of latitude at 47.375°, from the tables of the ellipsoid.
+    expect(b[0] - a[0]).toBeCloseTo(754.8, 0)
+    expect(b[1] - a[1]).toBeCloseTo(1111.8, 0)
+    expect([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, a[2]]).toEqual([expect.closeTo(100, 2), expect.closeTo(50, 2), 410])
+    expect(() => placesOf(readCoordinates('lat,lon\n91,2\n3,4'))).toThrow('line 2: 91 is no latitude')
+  })
+
+  it('knows words with their units', () => {
+    expect(readCoordinates('Easting (m),Northing [m],height_m,pause s\n1,2,3,4').columns).toEqual({
+      x: 0,
+      y: 1,
+      z: 2,
+      pause: 3,
+    })
+  })
+
   it('takes columns without known words by what is in them, and lets one choose others', () => {
     const table = readCoordinates('Gate,1,2,9\nQuay,3,4,9')
     expect(table.columns).toEqual({ name: 0, x: 1, y: 2, z: 3 })

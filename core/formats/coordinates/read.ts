@@ -1,5 +1,7 @@
+import { toMillimetre, type Point2 } from '@tidytrail/core/geometry'
 import Papa from 'papaparse'
 import { LIMITS } from '@tidytrail/core/level'
+import { metresPerRadian } from '../degrees'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
 
@@ -17,6 +19,8 @@ export interface CoordinateTable {
   readonly delimiter: ',' | ';' | '\t' | ' '
   /** Are commas the points of its numbers? */
   readonly commas: boolean
+  /** Do the words over x and y say longitude and latitude? */
+  readonly degrees: boolean
   /** The column of each field that was recognised. */
   readonly columns: Readonly<Partial<Record<Field, number>>>
 }
@@ -33,13 +37,19 @@ export interface CoordinateRow {
 export const MOST_ROWS = 50_000
 
 const WORDS: Record<Field, RegExp> = {
-  x: /^(x|east|easting|e|pos_?x|x[ _(]?m\)?)$/i,
-  y: /^(y|north|northing|n|pos_?y|y[ _(]?m\)?)$/i,
-  z: /^(z|height|elevation|up|alt|altitude|pos_?z|z[ _(]?m\)?)$/i,
+  x: /^(x|east(ing)?|e|pos_?x|lon|lng|long|longitude)$/i,
+  y: /^(y|north(ing)?|n|pos_?y|lat|latitude)$/i,
+  z: /^(z|height|ele|elev|elevation|up|alt|altitude|pos_?z)$/i,
   name: /^(name|label|title|waypoint|stop)$/i,
-  pause: /^(pause|wait|stop_?time|pause[ _(]?s\)?)$/i,
+  pause: /^(pause|wait|stop_?time)$/i,
   route: /^(route|line|path|group|lane)$/i,
 }
+
+/** A unit behind a word over a column, such as in "x (m)", "height_m" or "longitude [deg]". */
+const UNIT = /[ _]*[([]?(?<=[ _([])(m|metres?|s|seconds?|deg|degrees|°)[)\]]?$/i
+const DEGREES = /^(lon|lng|long|longitude|lat|latitude)$/i
+
+const bare = (word: string) => word.trim().replace(UNIT, '')
 
 const NUMBER_POINT = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i
 const NUMBER_COMMA = /^[+-]?(\d+,?\d*|,\d+)(e[+-]?\d+)?$/i
@@ -76,7 +86,9 @@ export function readCoordinates(text: string): CoordinateTable {
   const commas =
     delimiter !== ',' && rows.slice(0, 50).some((r) => r.some((c) => !NUMBER_POINT.test(c) && NUMBER_COMMA.test(c)))
   const columns = head && recognised.x !== undefined ? recognised : guessed(rows, isNumber)
-  return { rows, lines: taken.slice(head ? 1 : 0).map((t) => t.line), head, delimiter, commas, columns }
+  const degrees =
+    head !== undefined && [columns.x, columns.y].every((k) => k !== undefined && DEGREES.test(bare(head[k] ?? '')))
+  return { degrees, rows, lines: taken.slice(head ? 1 : 0).map((t) => t.line), head, delimiter, commas, columns }
 }
 
 function delimiterOf(lines: readonly string[]): CoordinateTable['delimiter'] {
@@ -100,7 +112,7 @@ function splitCells(line: string, delimiter: CoordinateTable['delimiter']): stri
 function columnsOf(head: readonly string[]): Partial<Record<Field, number>> {
   const columns: Partial<Record<Field, number>> = {}
   for (const field of FIELDS) {
-    const at = head.findIndex((word) => WORDS[field].test(word.trim()))
+    const at = head.findIndex((word) => WORDS[field].test(bare(word)))
     if (at >= 0) columns[field] = at
   }
   return columns.x !== undefined && columns.y !== undefined ? columns : {}
@@ -123,6 +135,7 @@ function guessed(rows: readonly (readonly string[])[], isNumber: (cell: string) 
 
 /**
  * The places of a table, read by the columns chosen.
+ * @param middle where the middle of places in degrees is laid, metres; they are laid flat about it (WGS 84)
  * @param skipFaulty leave rows out that cannot be read, instead of refusing the list
  * @returns the places, and what was wrong with rows that were left out
  * @throws FormatError naming line and column of the first cell that is not what it should be
@@ -131,6 +144,7 @@ export function placesOf(
   table: CoordinateTable,
   columns: CoordinateTable['columns'] = table.columns,
   skipFaulty = false,
+  middle: Point2 = [0, 0],
 ): { rows: CoordinateRow[]; faults: string[] } {
   if (columns.x === undefined || columns.y === undefined)
     throw new FormatError('', 'choose the columns that hold x (east) and y (north)')
@@ -145,7 +159,21 @@ export function placesOf(
       faults.push(fault.message)
     }
   })
-  return { rows, faults }
+  return { rows: table.degrees ? laidFlat(rows, middle) : rows, faults }
+}
+
+function laidFlat(rows: readonly CoordinateRow[], [x0, y0]: Point2): CoordinateRow[] {
+  const span = (k: 0 | 1) => {
+    const of = rows.map((r) => r.at[k])
+    return of.reduce((a, b) => Math.min(a, b), Infinity) / 2 + of.reduce((a, b) => Math.max(a, b), -Infinity) / 2
+  }
+  const [lon, lat] = [span(0), span(1)]
+  const { east, north } = metresPerRadian(lat)
+  const metres = (base: number, per: number, degrees: number) => toMillimetre(base + (per * degrees * Math.PI) / 180)
+  return rows.map((row) => ({
+    ...row,
+    at: [metres(x0, east, row.at[0] - lon), metres(y0, north, row.at[1] - lat), row.at[2]],
+  }))
 }
 
 function placeOf(table: CoordinateTable, columns: CoordinateTable['columns'], cells: readonly string[]): CoordinateRow {
@@ -158,6 +186,8 @@ function placeOf(table: CoordinateTable, columns: CoordinateTable['columns'], ce
     if (cell === '') throw new Error(`there is no ${field}; the row has ${cells.length} of ${k + 1} columns`)
     if (!shape.test(cell)) throw new Error(`${field} should be a number but is “${cell.slice(0, 40)}”`)
     const value = Number(table.commas ? cell.replace(',', '.') : cell)
+    if (table.degrees && ((field === 'x' && Math.abs(value) > 180) || (field === 'y' && Math.abs(value) > 90)))
+      throw new Error(`${cell} is no ${field === 'x' ? 'longitude' : 'latitude'}`)
     if (!Number.isFinite(value) || Math.abs(value) > LIMITS.coordinateM)
       throw new Error(`${field} is ${cell}, beyond ${LIMITS.coordinateM} m`)
     return value

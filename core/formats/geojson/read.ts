@@ -1,5 +1,6 @@
-import { exact, ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
+import { ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
 import { assertShallow, LevelError } from '@tidytrail/core/level'
+import { metresPerRadian } from '../degrees'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
 
@@ -22,18 +23,6 @@ export interface GeoFeature {
 export interface GeoRead {
   readonly features: readonly GeoFeature[]
   readonly repairs: readonly string[]
-}
-
-/** Half the longer axis of the earth, metres, and the square of its eccentricity (WGS 84). */
-const EARTH_A = 6_378_137
-const EARTH_E2 = 0.006_694_379_990_14
-
-/** Metres a radian of longitude and of latitude are long at a latitude in degrees, on the ellipsoid of WGS 84. */
-export function metresPerRadian(latitude: number): { east: number; north: number } {
-  const rad = (latitude * Math.PI) / 180
-  const s = exact.sin(rad)
-  const w = Math.sqrt(1 - EARTH_E2 * s * s)
-  return { east: (EARTH_A / w) * exact.cos(rad), north: (EARTH_A * (1 - EARTH_E2)) / (w * w * w) }
 }
 
 /** What is wrong with one line or ring, and with nothing else. */

@@ -48,7 +48,8 @@ const read = computed((): { rows: CoordinateRow[]; faults: string[]; error?: str
   const none = { rows: [], faults: [] }
   if (!table.value.table) return { ...none, error: table.value.error }
   try {
-    return placesOf(table.value.table, columns.value, skip.value)
+    const { minX, minY, maxX, maxY } = levels.doc.settings.extent
+    return placesOf(table.value.table, columns.value, skip.value, [(minX + maxX) / 2, (minY + maxY) / 2])
   } catch (e) {
     return { ...none, error: why(e) }
   }
@@ -135,6 +136,9 @@ async function takeFile(event: Event) {
           </select>
         </label>
       </div>
+      <p v-if="table.table.degrees" class="mt-1 text-[12.5px] text-faded">
+        Longitude and latitude: in metres about the middle of the sheet.
+      </p>
       <div class="mt-1.5 max-h-[74px] overflow-auto border border-rule text-[12px]">
         <table class="w-full">
           <tbody>
