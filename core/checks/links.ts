@@ -1,5 +1,7 @@
 import type { Link } from '@tidytrail/core/level'
+import type { Point3 } from '@tidytrail/core/geometry'
 import type { Look } from './check'
+import { travellers } from './travellers'
 
 /** "the link from Well to Gate": by the names of its ends where they have any. */
 export function linkLabel(look: Look, link: Link): string {
@@ -15,3 +17,12 @@ export function nodeNumber(look: Look, waypointId: string): string {
 
 export const nodeLabel = (look: Look, waypointId: string): string =>
   look.level.thing('waypoints', waypointId)!.name || nodeNumber(look, waypointId)
+
+/** Can all who travel a network go straight from one place to another, and back? A link that cannot be walked helps nobody. */
+export function linkable(look: Look, routeId: string, a: Point3, b: Point3): boolean {
+  return travellers(look, routeId).every((profileId) => {
+    const there = look.reach.path(profileId, a, b, 'drawn')
+    const back = look.reach.path(profileId, b, a, 'drawn')
+    return (!there || there.found) && (!back || back.found)
+  })
+}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyFix, CheckedSurvey } from '.'
 import { levelSchema, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
-import { follower, sceneLevel, withRoutes, type Place } from '@tidytrail/core/testing'
+import { follower, net, sceneLevel, withRoutes, type Place } from '@tidytrail/core/testing'
 
 /** Levels with one fault each: plain, just beyond what is allowed, and just within it. */
 const found = (level: Level, check: string) => new CheckedSurvey().update(level).filter((f) => f.check === check)
@@ -189,4 +189,72 @@ describe('a route nobody follows', () => {
     expect(finding.message).toMatch(/^Giant cannot walk leg 1 to 2 of a: .*judged by the usual profile\.$/)
     expect(found(under({ usualProfileId: 'pf_gone' }), 'route.leg-blocked')).toEqual([])
   })
+})
+
+describe('fixes of a network', () => {
+  const square: Place[] = [
+    [10, 10, 0],
+    [30, 10, 0],
+    [30, 30, 0],
+    [10, 30, 0],
+  ]
+  const wall = {
+    shape: 'box' as const,
+    name: 'Wall',
+    at: [20, 30] as [number, number],
+    sizeX: 0.4,
+    sizeY: 80,
+    baseM: 0,
+    heightM: 3,
+  }
+  const grave = (l: Level) => new CheckedSurvey().update(l).filter((f) => f.severity !== 'note')
+
+  it('link parts where one can walk straight, and link none through a wall', () => {
+    const apart = (solids = {}) =>
+      net(
+        square,
+        [
+          [0, 3],
+          [1, 2],
+        ],
+        {},
+        solids,
+      )
+    const [open] = found(apart(), 'network.split')
+    expect(grave(applyFix(apart(), open.fix!).level)).toEqual([])
+    const [shut] = found(apart({ sd_w: wall }), 'network.split')
+    expect(shut.fix).toBeUndefined()
+    expect(shut.message).toContain('nothing leads straight from one to the other')
+  })
+
+  it('put a node at a place that no node sees, and link it; but not where nobody can come', () => {
+    const lost = (at: Place, solids = {}) =>
+      net(square.slice(0, 2), [[0, 1]], { markers: { mk_a: { name: 'Crate', at } } }, solids)
+    const open = lost([60, 10, 0])
+    const before = grave(open).length
+    const mended = applyFix(open, found(open, 'network.unseen-place')[0].fix!).level
+    expect(grave(mended).length).toBeLessThan(before)
+    expect(found(mended, 'network.split')).toEqual([])
+    const inside = lost([60, 10, 0], { sd_h: { ...wall, at: [60, 10], sizeX: 6, sizeY: 6 } })
+    expect(found(inside, 'network.unseen-place')[0].fix).toBeUndefined()
+  })
+})
+
+it('a stop in the air is none of the faults of a route for those who fly', () => {
+  const gull = { ...WARDEN, name: 'Gull', medium: 'air' as const, minAltitudeM: 2, maxAltitudeM: 20 }
+  const level = (profileId: string) =>
+    withRoutes(
+      {
+        a: {
+          at: [
+            [10, 10, 8],
+            [40, 10, 8],
+          ],
+          profileIds: [profileId],
+        },
+      },
+      { profiles: { pf_gull: gull } },
+    )
+  expect(found(level('pf_gull'), 'waypoint.floating')).toEqual([])
+  expect(found(level('pf_warden'), 'waypoint.floating')).toHaveLength(2)
 })

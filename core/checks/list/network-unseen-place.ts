@@ -2,6 +2,8 @@ import { distance2 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { usualProfile } from '../travellers'
 import { derivedId } from '../derived-id'
+import { linkable, nodeLabel } from '../links'
+import { metres } from '../words'
 
 /** A node farther away than this does not see a place for anybody's use, metres. */
 const WITHIN_M = 25
@@ -36,14 +38,25 @@ export const networkUnseenPlace: Check = {
       }
     }
     if (!nearest) return []
-    const { routeId } = nearest
+    const { routeId, waypointId, m } = nearest
     const node = { stopId: derivedId('st', id, routeId), waypointId: derivedId('wp', id, routeId), at, markerId: id }
+    const links = [{ id: derivedId('ln', id, waypointId), fromId: node.waypointId, toId: waypointId }]
+    // A node nobody can come to, or that hangs on nothing, would be a fault of its own.
+    const helps = linkable(look, routeId, at, look.level.thing('waypoints', waypointId)!.at)
     return [
       {
         subjects: [id, routeId],
         at,
         message: `No node of ${routes.length === 1 ? look.level.thing('routes', routeId)!.name : 'any network'} is at ${name || 'a place'} or sees it within ${WITHIN_M} m.`,
-        fix: { label: 'Put a node there', edit: 'addNetworkNodes', args: { routeId, nodes: [node] } },
+        ...(helps
+          ? {
+              fix: {
+                label: `Put a node there, linked to ${nodeLabel(look, waypointId)}, ${metres(m)} away`,
+                edit: 'addNetworkNodes' as const,
+                args: { routeId, nodes: [node], links },
+              },
+            }
+          : {}),
       },
     ]
   },

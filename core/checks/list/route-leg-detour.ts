@@ -1,4 +1,4 @@
-import { distance2, distanceToSegment, toMillimetre } from '@tidytrail/core/geometry'
+import { distance2, distanceToSegment, toMillimetre, turn, type Point3 } from '@tidytrail/core/geometry'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
 import { derivedId } from '../derived-id'
@@ -20,6 +20,16 @@ export const routeLegDetour: Check = {
     const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.legs !== 'found') return []
     const places = stopPlaces(look, route)
+    /** Would legs by way of a corner cross others? Then crossing legs would be found next. */
+    const crosses = (a: Point3, corner: Point3, b: Point3, leg: number) =>
+      legsOf(route).some(
+        ({ from, to }, k) =>
+          k !== leg &&
+          [
+            [a, corner],
+            [corner, b],
+          ].some(([p, q]) => properlyCross(p, q, places[from], places[to])),
+      )
     for (const profileId of travellers(look, id)) {
       const paths = look.reach.legs(profileId, id)
       for (const [n, { from, to }] of legsOf(route).entries()) {
@@ -36,7 +46,7 @@ export const routeLegDetour: Check = {
             subjects: [id, route.stops[fromStop].waypointId, route.stops[toStop].waypointId],
             at,
             message: `Leg ${from + 1} to ${to + 1} of ${route.name} goes ${metres(path.lengthM)} round what is ${metres(straightM)} away.`,
-            ...(off(corner) > 1
+            ...(off(corner) > 1 && !crosses(a, at, b, n)
               ? {
                   fix: {
                     label: 'Put a stop at the detour’s corner',
@@ -57,4 +67,9 @@ export const routeLegDetour: Check = {
     }
     return []
   },
+}
+
+/** Do two lines cross between their ends? Ends that touch do not count: legs share their stops. */
+function properlyCross(a: Point3, b: Point3, c: Point3, d: Point3): boolean {
+  return turn(a, b, c) * turn(a, b, d) < 0 && turn(c, d, a) * turn(c, d, b) < 0
 }

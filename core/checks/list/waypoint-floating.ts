@@ -1,4 +1,6 @@
+import { bodyOf } from '@tidytrail/core/level'
 import type { Check } from '../check'
+import { travellers } from '../travellers'
 import { metres, restingOn, SETTLED_M, waypointLabel } from '../words'
 
 export const waypointFloating: Check = {
@@ -12,6 +14,10 @@ export const waypointFloating: Check = {
     const [x, y, z] = waypoint.at
     const { floor, above } = restingOn(look.ground.floors(x, y), z - waypoint.liftM)
     if (above <= SETTLED_M) return []
+    // Those who fly have their stops in the air.
+    const routes = [...new Set(look.graph.users(id).map((u) => u.routeId))]
+    const who = routes.flatMap((r) => travellers(look, r)).map((p) => look.level.thing('profiles', p))
+    if (who.length > 0 && who.every((p) => p && bodyOf(p.medium).flies)) return []
     const what = look.ground.surface(floor.surface)?.name ?? 'the ground'
     return [
       {

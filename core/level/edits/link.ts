@@ -6,10 +6,12 @@ import { addNodes, dropUnused, putWaypoint, removeLinks, takeStops } from './par
 export const addNetworkNodes = defineChanges<{
   routeId: string
   nodes: readonly { stopId: string; waypointId: string; at?: readonly number[]; markerId?: string }[]
+  /** Links, both ways, from new nodes to ones the network has. */
+  links?: readonly { id: string; fromId: string; toId: string }[]
 }>(
   (level, { routeId, nodes }) =>
     `Add ${nodes.length === 1 ? 'a node' : `${nodes.length} nodes`} to ${level.routes[routeId]?.name ?? 'a network'}`,
-  (changes, { routeId, nodes }, base) => {
+  (changes, { routeId, nodes, links = [] }, base) => {
     for (const { waypointId, at, markerId } of nodes)
       if (at && !base.waypoints[waypointId]) putWaypoint(changes, waypointId, at, markerId)
     addNodes(
@@ -18,6 +20,13 @@ export const addNetworkNodes = defineChanges<{
       nodes.map((n) => n.waypointId),
       nodes.map((n) => n.stopId),
     )
+    let count = base.routes[routeId]?.linkIds.length ?? 0
+    for (const { id, fromId, toId } of links) {
+      if (!changes.level.waypoints[fromId] || !base.waypoints[toId] || base.links[id]) continue
+      const link: Link = { fromId, toId, twoWay: true, costFactor: 1, share: 1, tags: [] }
+      changes.set(['links', id], link)
+      changes.insert(['routes', routeId, 'linkIds'], count++, id)
+    }
   },
 )
 
