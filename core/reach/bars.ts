@@ -1,4 +1,4 @@
-import { boxesMeet, type Box2, type Point2 } from '@tidytrail/core/geometry'
+import { boxesMeet, ringHolds, type Box2, type Point2 } from '@tidytrail/core/geometry'
 import { outlineBars } from './outline-bars'
 import type { ReachSource } from './source'
 
@@ -110,13 +110,14 @@ export function gatherBars(source: ReachSource, solids: readonly number[], box: 
   for (const k of solids) outlineBars(source, k, box, into)
   const { minX, minY, maxX, maxY } = source.extent
   const always = [-ALWAYS, ALWAYS, -ALWAYS, ALWAYS]
-  const ring = (r: readonly Point2[], kind: number, owner: number, open?: (x: number, y: number) => boolean) => {
+  const ring = (r: readonly Point2[], kind: number, owner: number) => {
     for (let a = r.length - 1, b = 0; b < r.length; a = b++) {
       const [ax, ay] = r[a]
       const [bx, by] = r[b]
       const side = { minX: Math.min(ax, bx), minY: Math.min(ay, by), maxX: Math.max(ax, bx), maxY: Math.max(ay, by) }
       if (!boxesMeet(side, box)) continue
-      if (open) eachShutPiece(ax, ay, bx, by, source.areas, (p, q, u, v) => into.add(p, q, u, v, always, kind, owner))
+      if (kind === AREA)
+        eachShutPiece(ax, ay, bx, by, source.areas, (p, q, u, v) => into.add(p, q, u, v, always, kind, owner))
       else into.add(ax, ay, bx, by, always, kind, owner)
     }
   }
@@ -130,18 +131,8 @@ export function gatherBars(source: ReachSource, solids: readonly number[], box: 
     EXTENT,
     0,
   )
-  const inAnyArea = (x: number, y: number) => source.areas.some((r) => holdsPlace(r, x, y))
-  source.areas.forEach((r, k) => ring(r, AREA, k, inAnyArea))
+  source.areas.forEach((r, k) => ring(r, AREA, k))
   source.offLimits.forEach((r, k) => ring(r, COVER, k))
-}
-
-const holdsPlace = (r: readonly Point2[], x: number, y: number): boolean => {
-  let inside = false
-  for (let a = r.length - 1, b = 0; b < r.length; a = b++) {
-    if (r[b][1] > y !== r[a][1] > y && x < ((r[a][0] - r[b][0]) * (y - r[b][1])) / (r[a][1] - r[b][1]) + r[b][0])
-      inside = !inside
-  }
-  return inside
 }
 
 /** How far beside a line it is asked what lies there, metres. */
@@ -160,7 +151,7 @@ function eachShutPiece(
   if (length === 0) return
   const nx = ((by - ay) / length) * BESIDE_M
   const ny = (-(bx - ax) / length) * BESIDE_M
-  const open = (x: number, y: number) => areas.some((r) => holdsPlace(r, x, y))
+  const open = (x: number, y: number) => areas.some((r) => ringHolds(r, x, y))
   const cuts = [0, 1]
   for (const r of areas) cutsOf(r, ax, ay, bx, by, cuts)
   cuts.sort((p, q) => p - q)

@@ -147,7 +147,7 @@ export class TileBuilder extends TileHeld {
     const { start, z, ceiling, surface, stand } = this
     const { meshes } = this.source.terrain
     if (start[column] === start[column + 1]) return true
-    if (surface[f] >= 0) return true
+    if (surface[f] >= 0) return !this.risesThrough(f, column)
     if (surface[f] < GROUND) return false
     let solid = false
     for (let g = start[column]; g < start[column + 1]; g++) {
@@ -159,6 +159,19 @@ export class TileBuilder extends TileHeld {
       if (surface[g] < GROUND) return false
     }
     return solid
+  }
+
+  /** Does the ground, or a mesh, come up through the top of a solid between a floor on it and a column it reaches to? */
+  private risesThrough(f: number, column: number): boolean {
+    const { start, z, surface, span } = this
+    let covers = false
+    for (let s = this.head[column]; s >= 0 && !covers; s = span.next[s]) covers = span.surface[s] === surface[f]
+    if (!covers) return false
+    for (let g = start[column]; g < start[column + 1]; g++) {
+      if (surface[g] === surface[f]) return false
+      if (z[g] >= z[f] - EPS) return surface[g] < 0
+    }
+    return false
   }
 
   private keepFromWall(wall: WallTriangle, i0: number, j0: number): void {

@@ -283,3 +283,35 @@ describe('a place near something', () => {
     expect(refused).toBeGreaterThan(20)
   })
 })
+
+it('a body is held off by every side of a ring of hundreds, however close they lie', () => {
+  const ring = Array.from({ length: 600 }, (_, k): [number, number] => {
+    const a = (2 * Math.PI * k) / 600
+    return [10 + Math.cos(a) * 0.5, 10 + Math.sin(a) * 0.5]
+  })
+  const map = mapOf(scene(20, 0.25, 0.35, { sd_p: { shape: 'prism', name: 'Pillar', ring, baseM: 0, heightM: 3 } }))
+  for (let k = 0; k < 60; k++) {
+    const a = (2 * Math.PI * k) / 60
+    const at = (m: number): Place => [10 + Math.cos(a) * (0.5 + m), 10 + Math.sin(a) * (0.5 + m), 0]
+    expect(map.reachedAt(...at(0.34))).toBeUndefined()
+    expect(map.reachedAt(...at(0.36))).toBeDefined()
+  }
+  const path = new PathFinder(map).find([5, 10, 0], [15, 10, 0])
+  expect(path.found && pathToLines(path.line, sidesOf(ring))).toBeGreaterThan(0.34)
+})
+
+it('ground too steep to stand on that comes up through a deck is kept away from, as near as columns tell', () => {
+  const steep = Array.from({ length: 21 }, () => Array.from({ length: 21 }, (_, i) => (i < 10 ? 0 : (i - 10) * 2)))
+  const level = scene(
+    20,
+    0.25,
+    0.35,
+    { sd_d: box(4, 4, 16, 16, 1, { name: 'Deck', walkable: true }) },
+    { ground: { heights: { originX: 0, originY: 0, spacingM: 1, rows: steep } } },
+  )
+  const map = mapOf(level)
+  // The ground reaches the deck’s height of 1 m at x = 10.5.
+  expect(map.isFree(map.floorAt(9.5, 10, 1)!, 9.5, 10)).toBe(true)
+  expect(map.isFree(map.floorAt(10.4, 10, 1)!, 10.4, 10)).toBe(false)
+  expect(whyNotHere(map, [10.4, 10, 1])).toMatch(/^too close to an edge \(.*within 0\.25 m\)$/)
+})

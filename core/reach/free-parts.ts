@@ -22,7 +22,7 @@ const NOWHERE: FreeParts = { places: [], sides: [] }
 
 /** Blocked stretches of the rim, from and to in sides anticlockwise from the lower right corner, and the line they are of. */
 const arcs: { from: number; to: number; line: number }[] = []
-const group = new Int32Array(256)
+let group = new Int32Array(256)
 const find = (k: number): number => {
   while (group[k] !== k) k = group[k] = group[group[k]]
   return k
@@ -33,7 +33,7 @@ const find = (k: number): number => {
  * rim hang together inside it. Exact: a line grown by a radius and cut by a square is convex, so what is blocked hangs
  * together where two such pieces touch, and two gaps in the rim are parted just when something blocked that hangs
  * together touches the rim on both sides between them.
- * @param lines ax, ay, bx, by of each line; at most 256 of them
+ * @param lines ax, ay, bx, by of each of `count` lines
  * @returns undefined when the whole square is free
  */
 export function freeParts(
@@ -45,7 +45,8 @@ export function freeParts(
   radiusM: number,
 ): FreeParts | undefined {
   arcs.length = 0
-  const n = Math.min(count, group.length)
+  const n = count
+  if (n > group.length) group = new Int32Array(n * 2)
   const middleX = x0 + sizeM / 2
   const middleY = y0 + sizeM / 2
   const m0 = nearest(lines, n, middleX, middleY)

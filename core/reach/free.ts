@@ -18,7 +18,7 @@ export function halfRise(source: ReachSource, surface: number): number {
 
 const part = new Float64Array(4)
 /** The lines that hold off one floor, as `heldLines` last wrote them. */
-export const lines = new Float64Array(4 * 256)
+export let lines = new Float64Array(4 * 256)
 
 /** Writes the parts of bars that hold off a floor to `lines`. @returns how many */
 export function heldLines(source: ReachSource, tile: Pick<Tile, 'held' | 'z' | 'surface'>, floor: number): number {
@@ -28,8 +28,10 @@ export function heldLines(source: ReachSource, tile: Pick<Tile, 'held' | 'z' | '
   if (k < 0) return 0
   const z = tile.z[floor]
   const half = halfRise(source, tile.surface[floor])
+  const most = held.from[k + 1] - held.from[k]
+  if (most * 4 > lines.length) lines = new Float64Array(most * 8)
   let n = 0
-  for (let b = held.from[k]; b < held.from[k + 1] && n < 256; b++) {
+  for (let b = held.from[k]; b < held.from[k + 1]; b++) {
     if (heldPart(held.bars, held.by[b], z - half, z + half, part)) lines.set(part, 4 * n++)
   }
   return n

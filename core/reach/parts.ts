@@ -17,7 +17,7 @@ export function findParts(
   return free.size === 0 ? plainParts(tile, columnOf) : heldParts(tile, columnOf, free)
 }
 
-/** Parts where every column is free or not as a whole. */
+/** Parts where every column is free or not as a whole: most tiles, so in a loop of its own that asks nothing else. */
 function plainParts(
   { start, links, reach }: Pick<Tile, 'start' | 'links' | 'reach'>,
   columnOf: Uint16Array,

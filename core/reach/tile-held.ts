@@ -21,7 +21,7 @@ export class TileHeld extends TileWalls {
   private cornerFloor: number[] = []
   private cornerPlace: number[] = []
   private cornerWedge: number[] = []
-  private readonly lines = new Float64Array(4 * 256)
+  private lines = new Float64Array(4 * 256)
   private readonly part = new Float64Array(4)
 
   /** Judges which floors of the tile and of one ring of columns around it can be reached by a body's middle. */
@@ -75,12 +75,14 @@ export class TileHeld extends TileWalls {
   private held = 0
 
   private freeOf(f: number, x0: number, y0: number): FreeParts | undefined {
+    const most = this.heldFrom[f + 1] - this.heldFrom[f]
+    if (most * 4 > this.lines.length) this.lines = new Float64Array(most * 8)
     const { source, bars, lines, part } = this
     const half = halfRise(source, this.surface[f])
     // As it will be read from the tile again.
     const z = Math.fround(this.z[f])
     let n = 0
-    for (let p = this.heldFrom[f]; p < this.heldFrom[f + 1] && n < 256; p++) {
+    for (let p = this.heldFrom[f]; p < this.heldFrom[f + 1]; p++) {
       if (heldPart(bars, this.heldBy[p], z - half, z + half, part)) lines.set(part, 4 * n++)
     }
     this.held = n
