@@ -60,6 +60,14 @@ describe('route.not-closed', () => {
     const grave = (l: Level) => new CheckedSurvey().update(l).filter((f) => f.severity !== 'note').length
     expect(grave(mended)).toBeLessThan(grave(level))
   })
+
+  it('keeps what was said of the stop that goes, where the first says nothing', () => {
+    const pause = { minS: 3, maxS: 5 }
+    const say = { 4: { pause, note: 'lights the lamp' } }
+    const level = withRoutes({ a: { at: [...ring, [10, 10, 0]], travel: 'one-way', say } })
+    const mended = applyFix(level, found(level, 'route.not-closed')[0].fix!).level
+    expect(mended.routes.rt_a.stops.st_a0).toMatchObject({ waypointId: 'wp_a0', pause, note: 'lights the lamp' })
+  })
 })
 
 describe('route.crosses-itself', () => {

@@ -1,7 +1,7 @@
 import { mix3 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { linkLabel } from '../links'
-import { travellers } from '../travellers'
+import { judgedBy, travellers } from '../travellers'
 
 export const linkBlocked: Check = {
   id: 'link.blocked',
@@ -25,7 +25,7 @@ export const linkBlocked: Check = {
         {
           subjects: [id, link.fromId, link.toId],
           at: (!barred.found && barred.stopsAt) || mix3(from.at, to.at, 0.5),
-          message: `${name} cannot take ${linkLabel(look, link)}${oneWay ? ' one of its two ways' : ''}: nothing leads straight from one end to the other.`,
+          message: `${name} cannot take ${linkLabel(look, link)}${oneWay ? ' one of its two ways' : ''}: nothing leads straight from one end to the other.${owners.map((r) => judgedBy(look, r)).find(Boolean) ?? ''}`,
           fix:
             oneWay && there.found
               ? {

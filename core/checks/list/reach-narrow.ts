@@ -4,7 +4,7 @@ import { bodyOf, type Profile } from '@tidytrail/core/level'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
-import { travellers } from '../travellers'
+import { judgedBy, travellers } from '../travellers'
 import { metres } from '../words'
 
 /** Room a body should have beside its own width, metres. */
@@ -38,7 +38,7 @@ export const reachNarrow: Check = {
           {
             subjects: [id, route.stops[route.order[leg.from]].waypointId],
             at: squeeze.at,
-            message: `Leg ${leg.from + 1} to ${leg.to + 1} of ${route.name} squeezes ${profile.name} through ${metres(squeeze.widthM)} between ${squeeze.names}; ${metres(wantedM)} would be easy.`,
+            message: `Leg ${leg.from + 1} to ${leg.to + 1} of ${route.name} squeezes ${profile.name} through ${metres(squeeze.widthM)} between ${squeeze.names}; ${metres(wantedM)} would be easy.${judgedBy(look, id)}`,
           },
         ]
       }

@@ -3,7 +3,7 @@ import { degrees, distance2, exact } from '@tidytrail/core/geometry'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
-import { travellers } from '../travellers'
+import { judgedBy, travellers } from '../travellers'
 
 /** A way this near to the steepest a profile can go is too steep to look well. */
 const SHARE = 0.9
@@ -40,7 +40,7 @@ export const routeSteep: Check = {
             {
               subjects: [id, route.stops[route.order[from]].waypointId],
               at: line[i],
-              message: `Leg ${from + 1} to ${to + 1} of ${route.name} leads over a slope of ${slope.toFixed(0)}°; ${profile.name} manages ${degrees(profile.maxSlopeRad).toFixed(0)}°.`,
+              message: `Leg ${from + 1} to ${to + 1} of ${route.name} leads over a slope of ${slope.toFixed(0)}°; ${profile.name} manages ${degrees(profile.maxSlopeRad).toFixed(0)}°.${judgedBy(look, id)}`,
             },
           ]
         }

@@ -4,7 +4,16 @@ export * from './level'
 export * from './link'
 export * from './rank'
 export * from './route'
-export { extractStops, joinRoutes, orderStops, retargetStop, splitRoute, swapStops, turnStart } from './shape'
+export {
+  closeAtStart,
+  extractStops,
+  joinRoutes,
+  orderStops,
+  retargetStop,
+  splitRoute,
+  swapStops,
+  turnStart,
+} from './shape'
 export { mergeWaypoints, reshape, separateWaypoint } from './share'
 export * from './thing'
 export * from './waypoint'

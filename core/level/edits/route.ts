@@ -103,20 +103,6 @@ export const removeStops = defineChanges<{ routeId: string; stopIds: readonly st
   },
 )
 
-/** Close a route at its first stop: the last one, which is at the same place, goes, and the route goes round. */
-export const closeAtStart = defineChanges<{ routeId: string }>(
-  (level, { routeId }) => `Close ${routeName(level, routeId)}`,
-  (changes, { routeId }, base) => {
-    const route = base.routes[routeId]
-    if (!route || route.order.length < 3) return
-    const last = route.order[route.order.length - 1]
-    const { waypointId } = route.stops[last]
-    takeStops(changes, routeId, new Set([last]))
-    changes.set(['routes', routeId, 'travel'], 'round')
-    dropUnused(changes, new Set([waypointId]))
-  },
-)
-
 export const moveStop = defineEdit<{ routeId: string; stopId: string; to: number }>(
   (level, { routeId }) => `Reorder the stops of ${routeName(level, routeId)}`,
   (draft, { routeId, stopId, to }) => {

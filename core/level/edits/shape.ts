@@ -1,7 +1,8 @@
 import { defineChanges, defineEdit } from '../edit'
 import type { Route, Stop } from '../kinds'
 import type { Level } from '../schema'
-import { dropUnused } from './parts'
+import { sameValue } from '../units'
+import { dropUnused, takeStops } from './parts'
 import { plainStop } from './route'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
@@ -11,7 +12,7 @@ function likeness(route: Route, called: string): Route {
   return { ...route, name: called, stops: {}, order: [], linkIds: [], tags: [...route.tags] }
 }
 
-const saysNothing = (stop: Stop) => JSON.stringify(stop) === JSON.stringify(plainStop(stop.waypointId))
+const saysNothing = (stop: Stop) => sameValue(stop, plainStop(stop.waypointId))
 
 /**
  * Cut a route in two at a stop that is not an end: what follows becomes a route of its own, and both have the waypoint.
@@ -96,6 +97,25 @@ export const joinRoutes = defineEdit<{
       junction.laneIds = [...new Set(junction.laneIds.map((l) => (l === otherId ? routeId : l)))]
     }
     delete draft.routes[otherId]
+  },
+)
+
+/**
+ * Close a route at its first stop: the last one, which lies at the same place, goes, and the route goes round. What was
+ * said of either stop is kept; the first's word counts where both say something.
+ */
+export const closeAtStart = defineChanges<{ routeId: string }>(
+  (level, { routeId }) => `Close ${name(level, routeId)}`,
+  (changes, { routeId }, base) => {
+    const route = base.routes[routeId]
+    if (!route || route.order.length < 3) return
+    const [first, last] = [route.order[0], route.order[route.order.length - 1]]
+    const { waypointId } = route.stops[first]
+    const gone = route.stops[last]
+    if (saysNothing(route.stops[first])) changes.set(['routes', routeId, 'stops', first], { ...gone, waypointId })
+    takeStops(changes, routeId, new Set([last]))
+    changes.set(['routes', routeId, 'travel'], 'round')
+    dropUnused(changes, [gone.waypointId])
   },
 )
 

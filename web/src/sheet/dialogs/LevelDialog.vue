@@ -119,7 +119,7 @@ const WORDS = { minX: 'west', minY: 'south', maxX: 'east', maxY: 'north' } as co
       <select
         class="field text-[13px]"
         aria-label="Usual profile"
-        :value="settings.usualProfileId ?? ''"
+        :value="levels.doc.profiles[settings.usualProfileId ?? ''] ? settings.usualProfileId : ''"
         @change="set({ usualProfileId: ($event.target as HTMLSelectElement).value || null })"
       >
         <option value="">whoever is sent most, else the slimmest{{ usual ? `: now ${usual}` : '' }}</option>
