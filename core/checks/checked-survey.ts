@@ -20,6 +20,25 @@ export class CheckedSurvey extends Survey {
     return this.findings
   }
 
+  /**
+   * Tries something on copies of the level, and is afterwards as it was: what is worked out in between is undone.
+   * @param trial gets the level and the findings as they are, and may update the survey as it likes
+   */
+  apart<T>(trial: (level: Level, findings: readonly Finding[]) => T): T {
+    const { level, findings } = this
+    if (!level) throw new Error('A survey has to know a level before something can be tried on it.')
+    const back = this.remember()
+    try {
+      return trial(level, findings)
+    } finally {
+      if (this.level !== level) {
+        back()
+        this.update(level)
+      }
+      this.findings = findings
+    }
+  }
+
   /** Runs every check anew, whatever was seen before. */
   recheck(): readonly Finding[] {
     if (this.view) {

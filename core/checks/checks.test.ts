@@ -87,12 +87,12 @@ describe('the checks', () => {
     [
       'reach.islands',
       (l: Level) => move(addBox(l, 'sd_deck', 40, 10, 50, 20, 1, { walkable: true }), 'sp_a', [45, 15, 1]),
-      'nothing joins them',
+      'down from a solid it is 1.00 m, and Warden steps 0.40 m.',
     ],
     [
       'route.leg-blocked',
       (l: Level) => move(addBox(l, 'sd_deck', 30, 20, 40, 30, 1, { walkable: true }), 'wp_2', [31, 25, 1]),
-      'Warden cannot walk leg 2 to 3 of Beat: nothing joins the two sides; where they come nearest they are 0.75 m apart and 1.00 m in height, and Warden steps 0.40 m.',
+      'Warden cannot walk leg 2 to 3 of Beat: up onto a solid it is 1.00 m, and Warden steps 0.40 m.',
     ],
   ])('%s is found, said in words and mended by its fix', (check, spoil, message) => {
     const level = spoil(sound())

@@ -16,5 +16,11 @@ export interface Finding {
   readonly at: Point3
   /** A sentence for people. */
   readonly message: string
+  /** The plain way to mend it. Whether it does is known when it has been tried (`waysOut`). */
   readonly fix?: Fix
+  /** Other ways out. */
+  readonly ways?: readonly Fix[]
 }
+
+/** What makes a finding the same as another: waivers know it by this. */
+export const keyOf = (f: Pick<Finding, 'check' | 'subjects'>): string => `${f.check} ${f.subjects.join(' ')}`

@@ -1,4 +1,5 @@
 import {
+  addAndSet,
   addLinks,
   addNetworkNodes,
   addStop,
@@ -24,6 +25,7 @@ import {
 
 /** The edits a fix may be made of, by the name it is known by in files and messages. */
 const FIX_EDITS = {
+  addAndSet,
   addLinks,
   addNetworkNodes,
   addStop,

@@ -6,7 +6,7 @@ import type { Check } from './check'
 import { Look } from './look/look'
 import { Notes } from './look/notes'
 import { SourceSet, type Source } from './look/sources'
-import { SEVERITIES, type Finding } from './finding'
+import { keyOf, SEVERITIES, type Finding } from './finding'
 
 interface Kept {
   readonly notes: Notes
@@ -68,7 +68,7 @@ export class CheckRunner {
       for (const id of state.found) findings.push(...state.kept.get(id)!.findings)
     }
     this.before = view
-    const waived = new Set(Object.values(view.level.waivers).map((w) => `${w.check} ${w.subjects.join(' ')}`))
+    const waived = new Set(Object.values(view.level.waivers).map(keyOf))
     return findings
       .map((finding) => ({ finding, key: keyOf(finding) }))
       .filter(({ key }) => !waived.has(key))
@@ -143,8 +143,6 @@ function changedIds(before: Things | undefined, after: Things): string[] {
   for (const id in before) if (!Object.hasOwn(after, id)) ids.push(id)
   return ids
 }
-
-const keyOf = (f: Finding) => `${f.check} ${f.subjects.join(' ')}`
 
 function byGravity(a: Keyed, b: Keyed): number {
   const graver = SEVERITIES.indexOf(a.finding.severity) - SEVERITIES.indexOf(b.finding.severity)

@@ -1,7 +1,7 @@
 /** What the deletion of things does to all that refers to them, worked out from the references kinds of things tell of. */
 import type { Changes } from './edit'
 import { keysOf } from './keys'
-import { collectionOf, kindIn } from './kinds/collections'
+import { collectionOf, kindIn, WITH_PARTS } from './kinds/collections'
 import { valueAt } from './pointer'
 import { REFS, visitPath, type RefAt } from './references'
 import type { Collection, Level } from './schema'
@@ -48,8 +48,9 @@ function visitHolders(level: Level, ref: RefAt, visit: (to: string, holder: stri
 /**
  * Everything that follows from deleting some things: what refers to them and cannot do without goes too, and what
  * belonged to them alone. Costs one look at all that may refer to what goes. Unknown ids are passed over.
+ * @param steps ids of parts of things that are deleted besides
  */
-export function lossesOf(level: Level, ids: readonly string[]): Losses {
+export function lossesOf(level: Level, ids: readonly string[], steps: readonly string[] = []): Losses {
   const things = new Map<Collection, Set<string>>()
   const parts = new Map<Collection, Map<string, Set<string>>>()
   const references: Losses['references'][number][] = []
@@ -65,6 +66,11 @@ export function lossesOf(level: Level, ids: readonly string[]): Losses {
   for (const id of ids) {
     const collection = collectionOf(level, id)
     if (collection) lose(collection, id)
+  }
+  for (const { in: collection, id, part } of partsNamed(level, steps)) {
+    let own = parts.get(collection)
+    if (!own) parts.set(collection, (own = new Map()))
+    setIn(own, id).add(part)
   }
 
   const candidates = new Map<Collection, Set<string>>()
@@ -127,6 +133,17 @@ export function lossesOf(level: Level, ids: readonly string[]): Losses {
   }
 }
 
+function partsNamed(level: Level, ids: readonly string[]): { in: Collection; id: string; part: string }[] {
+  if (ids.length === 0) return []
+  return WITH_PARTS.flatMap(({ in: collection, parts }) =>
+    Object.entries(level[collection]).flatMap(([id, thing]) =>
+      ids
+        .filter((part) => Object.hasOwn((thing as unknown as Record<string, Keyed>)[parts.in], part))
+        .map((part) => ({ in: collection, id, part })),
+    ),
+  )
+}
+
 function setIn<K>(map: Map<K, Set<string>>, key: K): Set<string> {
   let set = map.get(key)
   if (!set) map.set(key, (set = new Set()))
@@ -150,7 +167,7 @@ export function takeOut(changes: Changes, losses: Losses): void {
     const key = `${holder} ${ref.path}`
     if (done.has(key)) continue
     done.add(key)
-    rewrite(changes, [ref.in, holder], base[ref.in][holder], ref, ref.keys.slice(2), (id) => gone(ref.to, id))
+    rewrite(changes, [ref.in, holder], changes.level[ref.in][holder], ref, ref.keys.slice(2), (id) => gone(ref.to, id))
   }
   for (const [collection, ids] of losses.things) for (const id of ids) changes.remove([collection, id])
 }

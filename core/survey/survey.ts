@@ -111,6 +111,15 @@ export class Survey {
     this.view = this.viewOf(level, terrain)
   }
 
+  /** What brings back the reach maps that are known now, where others have taken their place. */
+  protected remember(): () => void {
+    const planners = [...this.planners]
+    return () => {
+      this.planners.clear()
+      for (const [id, planner] of planners) this.planners.set(id, planner)
+    }
+  }
+
   /** What has changed since this was last asked. */
   takeChanges(): SurveyChanges {
     const changes = { where: this.pending, touched: this.touchedIds() }

@@ -1,4 +1,5 @@
 import type { Check } from '../check'
+import type { Fix } from '../fix'
 import { nodeLabel } from '../links'
 
 export const linkOneWayDeadEnd: Check = {
@@ -23,12 +24,24 @@ export const linkOneWayDeadEnd: Check = {
         subjects: [id, ...at],
         at: look.level.thing('waypoints', id)!.at,
         message: `One can get to ${label} and not away: ${links.length === 1 ? 'its link is' : `its ${links.length} links are`} one way.`,
-        fix: {
-          label: 'Let its first link lead both ways',
-          edit: 'changeThings',
-          args: { in: 'links', changes: { [links[0].id]: { twoWay: true } } },
-        },
+        fix: bothWays('Let its first link lead both ways', [links[0].id]),
+        ...(links.length > 1
+          ? {
+              ways: [
+                bothWays(
+                  `Let all its ${links.length} links lead both ways`,
+                  links.map((l) => l.id),
+                ),
+              ],
+            }
+          : {}),
       },
     ]
   },
 }
+
+const bothWays = (label: string, ids: readonly string[]): Fix => ({
+  label,
+  edit: 'changeThings',
+  args: { in: 'links', changes: Object.fromEntries(ids.map((l) => [l, { twoWay: true }])) },
+})

@@ -1,9 +1,9 @@
-import { distance2 } from '@tidytrail/core/geometry'
+import { distance2, type Point3 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { usualProfile } from '../travellers'
 import { derivedId } from '../derived-id'
 import { linkable, nodeLabel } from '../links'
-import { metres } from '../words'
+import { metres, restingOn } from '../words'
 
 /** A node farther away than this does not see a place for anybody's use, metres. */
 const WITHIN_M = 25
@@ -39,10 +39,17 @@ export const networkUnseenPlace: Check = {
     }
     if (!nearest) return []
     const { routeId, waypointId, m } = nearest
-    const node = { stopId: derivedId('st', id, routeId), waypointId: derivedId('wp', id, routeId), at, markerId: id }
+    // A marker may hang above its floor; a node does not.
+    const { floor } = restingOn(look.ground.floors(at[0], at[1]), at[2])
+    const node = {
+      stopId: derivedId('st', id, routeId),
+      waypointId: derivedId('wp', id, routeId),
+      at: [at[0], at[1], floor.z] as Point3,
+      markerId: id,
+    }
     const links = [{ id: derivedId('ln', id, waypointId), fromId: node.waypointId, toId: waypointId }]
     // A node nobody can come to, or that hangs on nothing, would be a fault of its own.
-    const helps = linkable(look, routeId, at, look.level.thing('waypoints', waypointId)!.at)
+    const helps = linkable(look, routeId, node.at, look.level.thing('waypoints', waypointId)!.at)
     return [
       {
         subjects: [id, routeId],

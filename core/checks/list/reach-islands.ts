@@ -1,4 +1,5 @@
 import type { Check } from '../check'
+import { nearestMiss } from '../ways/miss'
 import { moveToReach, MOST_MOVED_M } from '../moving'
 
 export const reachIslands: Check = {
@@ -15,7 +16,8 @@ export const reachIslands: Check = {
       const step = brief.steps[stepId]
       const route = step.kind === 'follow-route' && step.routeId ? look.level.thing('routes', step.routeId) : undefined
       if (!route || route.order.length < 2) continue
-      const first = look.level.thing('waypoints', route.stops[route.order[0]].waypointId)!
+      const firstId = route.stops[route.order[0]].waypointId
+      const first = look.level.thing('waypoints', firstId)!
       const here = look.reach.island(spawner.profileId, spawner.at)
       const there = look.reach.island(spawner.profileId, first.at)
       if (here === undefined || there === undefined || here === there) continue
@@ -23,12 +25,25 @@ export const reachIslands: Check = {
       const path = look.reach.path(spawner.profileId, spawner.at, first.at, 'found')
       if (!path || path.found) continue
       const map = look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M)!
+      const { routeId } = step as { routeId: string }
+      const miss = nearestMiss(look, {
+        profileId: spawner.profileId,
+        from: spawner.at,
+        to: first.at,
+        spawnerIds: [id],
+        things: [
+          { in: 'spawners', id, at: spawner.at },
+          { in: 'waypoints', id: firstId, at: first.at },
+        ],
+        key: `${id}${routeId}`,
+      })
       const area = (n: number) => `${Math.round(map.islands.list[n].areaM2)} m²`
       return [
         {
-          subjects: [id, (step as { routeId: string }).routeId],
+          subjects: [id, routeId],
           at: spawner.at,
-          message: `${spawner.name} is on an island of ${area(here)}, and ${route.name} begins on another of ${area(there)}; nothing joins them.`,
+          message: `${spawner.name} is on an island of ${area(here)}, and ${route.name} begins on another of ${area(there)}; ${miss.words}.`,
+          ways: miss.ways,
           ...moveToReach(map, id, 'the spawner', spawner.at, there),
         },
       ]

@@ -34,17 +34,11 @@ export const routeArrivalOrbit: Check = {
         const insideM = insideCircles(places[(i + n - 2) % n], places[(i + n - 1) % n], places[i], circleM)
         const radiusM = stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
         if (insideM <= radiusM) continue
-        const enough = Math.ceil(insideM * 10 + 1) / 10
         return [
           {
             subjects: [id, stop.waypointId],
             at: places[i],
             message: `${profile.name} at ${speedMps.toFixed(1)} m/s turns in a circle of ${metres(circleM)} and would go round stop ${i + 1} of ${route.name}, whose arrival radius is ${metres(radiusM)}.`,
-            fix: {
-              label: `Widen its arrival radius to ${metres(enough)}`,
-              edit: 'changeStops',
-              args: { stops: { [id]: [stopId] }, set: { arrivalRadiusM: enough } },
-            },
           },
         ]
       }

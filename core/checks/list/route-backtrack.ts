@@ -1,5 +1,6 @@
 import { degrees, distance2, exact, type Point3 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
+import type { Finding } from '../finding'
 import { saysSomething, stopPlaces } from '../stops'
 import { travellers } from '../travellers'
 
@@ -18,6 +19,7 @@ export const routeBacktrack: Check = {
     const places = stopPlaces(look, route)
     const n = places.length
     const round = route.travel === 'round' && n > 2
+    const found: Omit<Finding, 'check' | 'stage' | 'severity'>[] = []
     const [profileId] = travellers(look, id)
     const paths = profileId ? look.reach.legs(profileId, id) : undefined
     for (let i = round ? 0 : 1; i < (round ? n : n - 1); i++) {
@@ -30,24 +32,22 @@ export const routeBacktrack: Check = {
         if (turnRad(came.line[came.line.length - 2], at, goes.line[1]) < SHARP_RAD) continue
       }
       const swap = betterSwap(places, i, round)
-      return [
-        {
-          subjects: [id, route.stops[stopId].waypointId],
-          at,
-          message: `${route.name} turns back by ${degrees(turnRad(before, at, after)).toFixed(0)}° at stop ${i + 1}, where there is nothing to do.`,
-          ...(swap
-            ? {
-                fix: {
-                  label: `Swap stops ${swap[0] + 1} and ${swap[1] + 1}`,
-                  edit: 'swapStops' as const,
-                  args: { routeId: id, stopIds: [route.order[swap[0]], route.order[swap[1]]] as [string, string] },
-                },
-              }
-            : {}),
-        },
-      ]
+      found.push({
+        subjects: [id, route.stops[stopId].waypointId],
+        at,
+        message: `${route.name} turns back by ${degrees(turnRad(before, at, after)).toFixed(0)}° at stop ${i + 1}, where there is nothing to do.`,
+        ...(swap
+          ? {
+              fix: {
+                label: `Swap stops ${swap[0] + 1} and ${swap[1] + 1}`,
+                edit: 'swapStops' as const,
+                args: { routeId: id, stopIds: [route.order[swap[0]], route.order[swap[1]]] as [string, string] },
+              },
+            }
+          : {}),
+      })
     }
-    return []
+    return found
   },
 }
 

@@ -1,8 +1,9 @@
-import { mix3, segmentsMeet, turn, type Point3 } from '@tidytrail/core/geometry'
+import { distance2, mix3, segmentsMeet, turn, type Point3 } from '@tidytrail/core/geometry'
 import type { Route } from '@tidytrail/core/level'
 import { courseOf, legsOf } from '@tidytrail/core/network'
 import Flatbush from 'flatbush'
 import type { Check, Look } from '../check'
+import type { Fix } from '../fix'
 import { stopPlaces } from '../stops'
 import { travellers } from '../travellers'
 
@@ -49,6 +50,7 @@ export const routeCrossesItself: Check = {
               edit: 'orderStops',
               args: { routeId: id, stopIds: between, from: legs[i].to },
             },
+            ways: inOtherOrder(id, route, places),
           },
         ]
       }
@@ -68,6 +70,38 @@ export const routeCrossesItself: Check = {
       },
     ]
   },
+}
+
+/** Routes with more stops than this are not ordered anew. */
+const MOST_ORDERED = 300
+
+/**
+ * The stops in an order in which no leg crosses another, the first staying the first: stretches are reversed while that
+ * makes the route shorter (2-opt, Croes 1958), which no crossing outlives.
+ */
+function inOtherOrder(routeId: string, route: Route, places: readonly Point3[]): Fix[] {
+  const n = places.length
+  if (n > MOST_ORDERED) return []
+  const order = places.map((_, i) => i)
+  const closed = route.travel === 'round'
+  const apart = (i: number, j: number) => distance2(places[order[i]], places[order[j % n]])
+  for (let better = true; better;) {
+    better = false
+    for (let i = 0; i < n - 2; i++) {
+      for (let j = i + 2; j < (closed ? n : n - 1); j++) {
+        if (apart(i, i + 1) + apart(j, j + 1) <= apart(i, j) + apart(i + 1, j + 1) + 1e-9) continue
+        order.splice(i + 1, j - i, ...order.slice(i + 1, j + 1).reverse())
+        better = true
+      }
+    }
+  }
+  return [
+    {
+      label: 'Put its stops in an order that does not cross',
+      edit: 'orderStops',
+      args: { routeId, stopIds: order.map((i) => route.order[i]) },
+    },
+  ]
 }
 
 /** The places of a route's stops, by their waypoints. */

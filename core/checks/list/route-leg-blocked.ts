@@ -1,11 +1,11 @@
 import { mix3, type Point3 } from '@tidytrail/core/geometry'
 import { legsOf } from '@tidytrail/core/network'
 import { whyNotHere } from '@tidytrail/core/reach'
-import { metres } from '../words'
 import type { Check, Look } from '../check'
 import type { Finding } from '../finding'
 import { moveToReach } from '../moving'
-import { judgedBy, travellers } from '../travellers'
+import { followersWith, judgedBy, travellers } from '../travellers'
+import { nearestMiss } from '../ways/miss'
 
 export const routeLegBlocked: Check = {
   id: 'route.leg-blocked',
@@ -48,12 +48,26 @@ export const routeLegBlocked: Check = {
             },
           })
         } else {
+          const miss = nearestMiss(look, {
+            profileId,
+            from: from.at,
+            to: to.at,
+            spawnerIds: followersWith(look, id, profileId),
+            things: route.order.slice(0, MOST_CARRIED).map((s, k) => ({
+              in: 'waypoints',
+              id: route.stops[s].waypointId,
+              at: places[k].at,
+            })),
+            ...(route.legs === 'drawn' ? { drawnRouteId: id } : {}),
+            key: `${route.order[leg.from]}${route.order[leg.to]}`,
+          })
           const stranded =
             (b ?? 0) > (a ?? 0) ? { id: toId, at: to.at, n: leg.to } : { id: fromId, at: from.at, n: leg.from }
           found.push({
             subjects: [id, fromId, toId],
             at: stopsAt,
-            message: `${name} cannot walk ${label}: ${whatParts(look, profileId, a, b)}.${judgedBy(look, id)}`,
+            message: `${name} cannot walk ${label}: ${miss.words}.${judgedBy(look, id)}`,
+            ways: miss.ways,
             ...moveToReach(map, stranded.id, `stop ${stranded.n + 1}`, stranded.at, Math.min(a ?? 0, b ?? 0)),
           })
         }
@@ -64,6 +78,8 @@ export const routeLegBlocked: Check = {
   },
 }
 
+/** So many stops of a route come along when what they lie on is moved. */
+const MOST_CARRIED = 200
 /** How far beyond where a walk stops it is asked what is there, metres. */
 const BEYOND_M = [0.02, 0.1, 0.3, 0.6]
 
@@ -77,18 +93,4 @@ function inTheWay(look: Look, profileId: string, at: Point3, to: Point3): string
     if (why) return `it gets to where it is ${why}`
   }
   return 'the floor ends, or is another one there'
-}
-
-/** By how much two islands miss each other where they come nearest. */
-function whatParts(look: Look, profileId: string, a: number | undefined, b: number | undefined): string {
-  const nothing = 'nothing joins the two sides'
-  if (a === undefined || b === undefined || a === b) return nothing
-  const gap = look.reach.gap(profileId, a, b)
-  const profile = look.level.thing('profiles', profileId)
-  if (!gap || !profile) return nothing
-  const rise = Math.abs(gap.riseM)
-  const apart = `${nothing}; where they come nearest they are ${metres(gap.widthM)} apart`
-  return rise < 0.05
-    ? apart
-    : `${apart} and ${metres(rise)} in height, and ${profile.name} steps ${metres(profile.stepM)}`
 }

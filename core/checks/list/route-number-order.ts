@@ -16,8 +16,10 @@ export const routeNumberOrder: Check = {
       const { name } = look.level.thing('waypoints', waypointId)!
       return { waypointId, name, part: /^(.*?)(\d+)$/.exec(name) }
     })
+    // A place that is passed again keeps the number of its first visit.
+    const again = new Set(named.filter((n, i) => named.findIndex((o) => o.waypointId === n.waypointId) < i))
     const first = named.find((n) => n.part)?.part
-    const numbered = named.filter((n) => n.part && n.part[1] === first![1])
+    const numbered = named.filter((n) => n.part && !again.has(n) && n.part[1] === first![1])
     if (numbered.length < 2) return []
     const names = numbered.map((n) => n.name)
     const parts = numbered.map((n) => n.part)

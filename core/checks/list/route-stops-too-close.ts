@@ -2,6 +2,7 @@ import { distance3 } from '@tidytrail/core/geometry'
 import { DEFAULT_ARRIVAL_M } from '@tidytrail/core/rehearsal'
 import { legsOf } from '@tidytrail/core/network'
 import type { Check } from '../check'
+import type { Finding } from '../finding'
 import { saysSomething, stopPlaces } from '../stops'
 import { metres } from '../words'
 
@@ -15,29 +16,28 @@ export const routeStopsTooClose: Check = {
     const route = look.level.thing('routes', id)!
     if (route.kind === 'network') return []
     const places = stopPlaces(look, route)
+    const found: Omit<Finding, 'check' | 'stage' | 'severity'>[] = []
     for (const { from, to } of legsOf(route)) {
       const [a, b] = [route.stops[route.order[from]], route.stops[route.order[to]]]
       const radiusM = b.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
       const m = distance3(places[from], places[to])
       if (m >= radiusM) continue
       const spare = !saysSomething(b) ? to : !saysSomething(a) ? from : undefined
-      return [
-        {
-          subjects: [id, b.waypointId, a.waypointId],
-          at: places[to],
-          message: `Stops ${from + 1} and ${to + 1} of ${route.name} are ${metres(m)} apart, less than the arrival radius of ${metres(radiusM)}.`,
-          ...(spare === undefined
-            ? {}
-            : {
-                fix: {
-                  label: `Take stop ${spare + 1} out`,
-                  edit: 'removeStops' as const,
-                  args: { routeId: id, stopIds: [route.order[spare]] },
-                },
-              }),
-        },
-      ]
+      found.push({
+        subjects: [id, b.waypointId, a.waypointId],
+        at: places[to],
+        message: `Stops ${from + 1} and ${to + 1} of ${route.name} are ${metres(m)} apart, less than the arrival radius of ${metres(radiusM)}.`,
+        ...(spare === undefined
+          ? {}
+          : {
+              fix: {
+                label: `Take stop ${spare + 1} out`,
+                edit: 'removeStops' as const,
+                args: { routeId: id, stopIds: [route.order[spare]] },
+              },
+            }),
+      })
     }
-    return []
+    return found
   },
 }

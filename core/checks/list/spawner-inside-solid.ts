@@ -1,6 +1,7 @@
 import { GROUND } from '@tidytrail/core/ground'
 import type { Check } from '../check'
-import { moveToReach, MOST_MOVED_M } from '../moving'
+import { movesToReach, MOST_MOVED_M } from '../moving'
+import { islandsOfBrief } from '../travellers'
 import { restingOn, SETTLED_M } from '../words'
 
 export const spawnerInsideSolid: Check = {
@@ -21,7 +22,7 @@ export const spawnerInsideSolid: Check = {
         subjects: [id, solid.id],
         at: spawner.at,
         message: `${spawner.name} lies inside ${solid.name}.`,
-        ...(map ? moveToReach(map, id, 'the spawner', spawner.at) : {}),
+        ...(map ? movesToReach(map, id, 'the spawner', spawner.at, islandsOfBrief(look, spawner)) : {}),
       },
     ]
   },

@@ -1,7 +1,8 @@
 import { GROUND } from '@tidytrail/core/ground'
 import { whyNotHere } from '@tidytrail/core/reach'
 import type { Check } from '../check'
-import { moveToReach, MOST_MOVED_M } from '../moving'
+import { movesToReach, MOST_MOVED_M } from '../moving'
+import { islandsOfBrief } from '../travellers'
 import { restingOn, SETTLED_M } from '../words'
 
 export const spawnerOffReach: Check = {
@@ -24,7 +25,7 @@ export const spawnerOffReach: Check = {
         subjects: [id],
         at: spawner.at,
         message: `${profile.name} cannot stand at ${spawner.name}: ${why}.`,
-        ...moveToReach(map, id, 'the spawner', spawner.at),
+        ...movesToReach(map, id, 'the spawner', spawner.at, islandsOfBrief(look, spawner)),
       },
     ]
   },

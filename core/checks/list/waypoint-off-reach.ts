@@ -1,7 +1,7 @@
 import { whyNotHere } from '@tidytrail/core/reach'
 import type { Check } from '../check'
-import { moveToReach, MOST_MOVED_M } from '../moving'
-import { judgedBy, travellers } from '../travellers'
+import { movesToReach, MOST_MOVED_M } from '../moving'
+import { islandsOfStops, judgedBy, travellers } from '../travellers'
 import { waypointLabel } from '../words'
 
 export const waypointOffReach: Check = {
@@ -26,7 +26,7 @@ export const waypointOffReach: Check = {
           subjects: [id],
           at: waypoint.at,
           message: `${who} cannot stand at ${label.charAt(0).toLowerCase()}${label.slice(1)}: ${why}.${routes.map((r) => judgedBy(look, r)).find(Boolean) ?? ''}`,
-          ...moveToReach(map, id, 'the stop', waypoint.at),
+          ...movesToReach(map, id, 'the stop', waypoint.at, islandsOfStops(look, routes, profileId)),
         },
       ]
     }

@@ -5,6 +5,7 @@ import {
   nearestGap,
   type CaughtEnd,
   type FoundPath,
+  type IslandGap,
   type PathAnswer,
   type ReachMap,
 } from '@tidytrail/core/reach'
@@ -35,15 +36,21 @@ export class LookAtReach {
     return this.notes.note('reach', (v) => v.plannerFor(profileId)?.map.islands.list.length)
   }
 
-  /** Where two islands come nearest to each other; noted by its figures, so that a change of them is seen. */
-  gap(profileId: string, from: number, to: number): { widthM: number; riseM: number } | undefined {
+  /** Where two islands come nearest to each other; noted to the millimetre, so that a change of it is seen. */
+  gap(
+    profileId: string,
+    from: number,
+    to: number,
+  ): Pick<IslandGap, 'fromAt' | 'toAt' | 'widthM' | 'riseM'> | undefined {
     const read = (v: SurveyView) => {
       const map = v.plannerFor(profileId)?.map
       const gap = map && nearestGap(map, from, to)
-      return gap && `${gap.widthM.toFixed(2)} ${gap.riseM.toFixed(2)}`
+      return gap && [gap.widthM, gap.riseM, ...gap.fromAt, ...gap.toAt].map((m) => m.toFixed(3)).join(' ')
     }
-    const [widthM, riseM] = this.notes.note('reach', read)?.split(' ').map(Number) ?? []
-    return widthM === undefined ? undefined : { widthM, riseM }
+    const figures = this.notes.note('reach', read)?.split(' ').map(Number)
+    if (!figures) return undefined
+    const [widthM, riseM, ax, ay, az, bx, by, bz] = figures
+    return { widthM, riseM, fromAt: [ax, ay, az], toAt: [bx, by, bz] }
   }
 
   /** What an end of a passage catches on the reach map of a profile. */

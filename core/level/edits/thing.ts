@@ -54,11 +54,24 @@ export const setThings = defineChanges<{
   },
 )
 
+/** Put new things in and set some properties of others, as one step. */
+export const addAndSet = defineChanges<{
+  add: readonly { in: Collection; id: string; thing: unknown }[]
+  set: readonly { in: Collection; id: string; set: object }[]
+  label: string
+}>(
+  (_level, { label }) => label,
+  (changes, { add, set }) => {
+    for (const { in: collection, id, thing } of add) changes.set([collection, id], thing)
+    for (const { in: collection, id, set: values } of set) changes.assign([collection, id], values)
+  },
+)
+
 /**
  * Take things out, of whatever kind. What referred to them is told what its kind says of a lost reference: a brief that
- * followed a removed route keeps its step with no route in it. Waypoints and links only a removed route used go with it.
+ * followed a removed route keeps its step with no route in it, unless the step is named among the parts that go too. Waypoints and links only a removed route used go with it.
  */
-export const removeThings = defineChanges<{ ids: readonly string[] }>(
+export const removeThings = defineChanges<{ ids: readonly string[]; parts?: readonly string[] }>(
   (level, { ids }) => (ids.length === 1 ? `Delete ${nameOf(level, ids[0])}` : `Delete ${ids.length} things`),
-  (changes, { ids }, base) => takeOut(changes, lossesOf(base, ids)),
+  (changes, { ids, parts }, base) => takeOut(changes, lossesOf(base, ids, parts)),
 )
