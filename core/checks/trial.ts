@@ -69,7 +69,12 @@ export function mendInTurn(survey: CheckedSurvey, findings: readonly Finding[]):
       // What was offered may have changed with what was mended before it.
       const now = survey.findings.find((f) => keyOf(f) === keyOf({ check, subjects }))
       if (!now) continue
-      const [fix] = waysOut(survey, now, 1, waysOf(now).slice(0, 1))
+      const [fix] = waysOut(
+        survey,
+        now,
+        1,
+        waysOf(now).filter((way) => !changesProfiles(way)),
+      )
       if (!fix) continue
       level = findingsAfter(survey, level, fix)!.level
       done.push(fix)

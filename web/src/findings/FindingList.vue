@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Finding } from '@tidytrail/core/checks'
-import { computed, onBeforeUnmount, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useSurveyStore } from '../stores/survey'
-import { endPreview, mend, previewFix, waiveFinding } from './mend'
+import { waiveFinding } from './mend'
+import WaysOut from './WaysOut.vue'
 import { requestPlace } from '../map/zoom-wish'
 
 const props = defineProps<{ subjects: readonly string[] }>()
@@ -19,7 +20,6 @@ function accept(finding: Finding) {
   waiveFinding(finding, reason.value.trim())
   waiving.value = undefined
 }
-onBeforeUnmount(endPreview)
 </script>
 
 <template>
@@ -34,17 +34,7 @@ onBeforeUnmount(endPreview)
       {{ finding.message }}
     </p>
     <div class="mt-1 flex flex-wrap items-center gap-2">
-      <button
-        v-if="finding.fix"
-        class="btn text-left text-[13px]"
-        @click="mend(finding)"
-        @mouseenter="previewFix(finding)"
-        @mouseleave="endPreview()"
-        @focus="previewFix(finding)"
-        @blur="endPreview()"
-      >
-        {{ finding.fix.label }}
-      </button>
+      <WaysOut :finding />
       <button class="btn-quiet" @click="requestPlace(finding.at)">Show</button>
       <button class="btn-quiet" @click="((waiving = number), (reason = ''))">Waive …</button>
       <form v-if="waiving === number" class="flex w-full gap-1.5" @submit.prevent="accept(finding)">

@@ -1,41 +1,49 @@
-import { applyFix, type Finding } from '@tidytrail/core/checks'
-import { standsOnFloor } from '@tidytrail/core/ground'
+import { applyFix, type Finding, type Fix } from '@tidytrail/core/checks'
+import { footprint, standsOnFloor } from '@tidytrail/core/ground'
 import { COLLECTIONS, pointsIn, waive, type Route } from '@tidytrail/core/level'
 import { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
 import { useSheetStore } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
 import { toast } from '../ui/toasts'
 
-/** Applies the fix of a finding as an ordinary step that can be undone. */
-export function mend(finding: Finding): void {
-  const { fix } = finding
-  if (!fix) return
+/** Takes a way out of a finding as an ordinary step that can be undone, unless the level has changed so that it would not help. */
+export async function mend(finding: Finding, fix: Fix): Promise<void> {
   endPreview()
   const levels = useLevelStore()
+  if (!(await useSurveyStore().stillHelps(finding, fix))) {
+    toast(`“${fix.label}” would not help any more: the level has changed.`)
+    return
+  }
   levels.together(fix.label, [(level) => applyFix(level, fix)])
   toast(`${fix.label}.`, { action: { label: 'Undo', run: levels.undo } })
 }
 
-/** Applies the fixes of all findings of one check that have one, as a single step. */
-export function mendAll(findings: readonly Finding[]): void {
+/** Mends as many findings of one check as can be, one after the other, as a single step. */
+export async function mendAll(findings: readonly Finding[]): Promise<void> {
   const levels = useLevelStore()
-  const fixable = findings.filter((f) => f.fix)
-  if (fixable.length === 0) return
-  const label = `Mend ${fixable.length} × ${fixable[0].check}`
+  const fixes = await useSurveyStore().mendable(findings)
+  if (fixes.length === 0) {
+    toast('Nothing that is offered would help any more.')
+    return
+  }
+  const label = `Mend ${fixes.length} × ${findings[0].check}`
   levels.together(
     label,
-    fixable.map((f) => (level) => applyFix(level, f.fix!)),
+    fixes.map((fix) => (level) => applyFix(level, fix)),
   )
-  toast(`${label}.`, { action: { label: 'Undo', run: levels.undo } })
+  const left = findings.length - fixes.length
+  toast(left > 0 ? `${label}; ${left} need a look of their own.` : `${label}.`, {
+    action: { label: 'Undo', run: levels.undo },
+  })
 }
 
-/** What a fix would do to routes and places, to be shown before it is done. */
-export function previewFix(finding: Finding): void {
+/** What a fix would do to routes, places, solids and passages, to be shown before it is done. */
+export function previewFix(fix: Fix): void {
   const levels = useLevelStore()
   const sheet = useSheetStore()
-  if (!finding.fix) return
   const before = levels.doc
-  const after = applyFix(before, finding.fix).level
+  const after = applyFix(before, fix).level
   const ghosts: { from: readonly number[]; to: readonly number[] }[] = []
   for (const collection of COLLECTIONS) {
     if (!standsOnFloor(collection) || before[collection] === after[collection]) continue
@@ -59,7 +67,13 @@ export function previewFix(finding: Finding): void {
   const links = Object.entries(after.links).flatMap(([id, l]) =>
     before.links[id] === l ? [] : [{ line: [after.waypoints[l.fromId].at, after.waypoints[l.toId].at] }],
   )
-  sheet.sketch = [...routes, ...links]
+  const passages = Object.entries(after.passages).flatMap(([id, p]) =>
+    before.passages[id] === p ? [] : [{ line: [p.from, p.to] }],
+  )
+  const solids = Object.entries(after.solids).flatMap(([id, solid]) =>
+    before.solids[id] === solid ? [] : [{ line: footprint(solid), closed: true }],
+  )
+  sheet.sketch = [...routes, ...links, ...passages, ...solids]
 }
 export function endPreview(): void {
   const sheet = useSheetStore()

@@ -1,4 +1,4 @@
-import type { Finding, Severity, Stage } from '@tidytrail/core/checks'
+import { changesProfiles, keyOf, type Finding, type Fix, type Severity, type Stage } from '@tidytrail/core/checks'
 import type { Box2, Point3 } from '@tidytrail/core/geometry'
 import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
@@ -17,6 +17,7 @@ import type {
   SurveyReport,
   TileDrawing,
 } from '../workers/surveyor.protocol'
+import type { Offers } from '../workers/trying'
 import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
 
@@ -31,6 +32,8 @@ export const useSurveyStore = defineStore('survey', () => {
   const levels = useLevelStore()
   const assets = useAssetStore()
   const findings = shallowRef<readonly Finding[]>([])
+  /** The ways out that help, by the keys of the findings, as far as they have been tried. */
+  const offers = shallowRef<ReadonlyMap<string, readonly Fix[]>>(new Map())
   const reach = shallowRef(new Map<string, ReachDrawing>())
   const paths = shallowRef(new Map<string, RoutePaths>())
   const progress = ref<{ done: number; total: number }>()
@@ -84,6 +87,9 @@ export const useSurveyStore = defineStore('survey', () => {
             if (boxes) rebuilding.value = boxes
             if (stamp === sent.value && total > 20) progress.value = { done, total }
           },
+          offers: (stamp: number, tried: Offers) => {
+            if (stamp === sent.value) offers.value = new Map([...offers.value, ...Object.entries(tried)])
+          },
           failed: fail,
         }),
       ),
@@ -133,6 +139,7 @@ export const useSurveyStore = defineStore('survey', () => {
     hired = undefined
     failed.value = ''
     findings.value = []
+    offers.value = new Map()
     reach.value = new Map()
     paths.value = new Map()
     progress.value = undefined
@@ -149,6 +156,9 @@ export const useSurveyStore = defineStore('survey', () => {
     rebuilding.value = []
     tookMs.value = report.tookMs
     findings.value = report.findings
+    // What helped before is shown until it has been tried anew; it is tried again when it is taken.
+    const here = new Set(report.findings.map(keyOf))
+    offers.value = new Map([...offers.value].filter(([key]) => here.has(key)))
     for (const id of reach.value.keys()) if (!report.profiles[id]) reach.value.delete(id)
     for (const [id, { tiles, anew, islands }] of Object.entries(report.profiles)) {
       let drawing = reach.value.get(id)
@@ -170,6 +180,21 @@ export const useSurveyStore = defineStore('survey', () => {
     profile = profileId.value,
     legs: Route['legs'] = 'found',
   ): Promise<LegAnswer | undefined> => (profile ? ask((s) => s.path(profile, from, to, legs)) : undefined)
+  const offersOf = (finding: Finding): readonly Fix[] => offers.value.get(keyOf(finding)) ?? []
+  /** Tries all ways out of a finding, those that take long too. */
+  async function tryAllWays(finding: Finding): Promise<readonly Fix[]> {
+    const key = keyOf(finding)
+    const ways = await ask((s) => s.waysOut(key))
+    if (ways) offers.value = new Map(offers.value).set(key, ways)
+    return ways ?? offersOf(finding)
+  }
+  /** Does a way out still help? What takes long to try has been tried when it was shown. */
+  const stillHelps = async (finding: Finding, fix: Fix): Promise<boolean> => {
+    if (changesProfiles(fix)) return true
+    const key = keyOf(finding)
+    return (await ask((s) => s.helps(key, fix))) ?? true
+  }
+  const mendable = async (list: readonly Finding[]) => (await ask((s) => s.mendable(list.map(keyOf)))) ?? []
   const facts = async (routeId: string): Promise<RouteFacts | undefined> => ask((s) => s.facts(routeId))
   const connect = async (fromId: string, toId?: string, profile = profileId.value): Promise<Connection | undefined> =>
     profile ? ask((s) => s.connect(profile, fromId, toId)) : undefined
@@ -232,6 +257,11 @@ export const useSurveyStore = defineStore('survey', () => {
     start,
     stop,
     path,
+    offers,
+    offersOf,
+    tryAllWays,
+    stillHelps,
+    mendable,
     connection,
     facts,
     connect,

@@ -1,9 +1,10 @@
-import { CheckedSurvey } from '@tidytrail/core/checks'
+import { CheckedSurvey, keyOf } from '@tidytrail/core/checks'
 import { movePlaces, removeThings, type Level } from '@tidytrail/core/level'
 import { smallLevel as small } from '@tidytrail/core/testing'
-import { beforeEach, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { SurveyReport } from './surveyor.protocol'
 import { makeSurveyor } from './surveying'
+import type { Offers } from './trying'
 
 /** The small level on even ground, its route where one can walk. */
 const smallLevel = (): Level =>
@@ -14,17 +15,26 @@ const smallLevel = (): Level =>
 
 const reports: SurveyReport[] = []
 const failures: string[] = []
+let runs = 0
+/** What the newest surveyor offers. */
+const offered: [number, Offers][] = []
 const breathe = () => new Promise<void>((resolve) => setTimeout(resolve, 0))
 const settled = async () => {
   for (let k = 0; k < 50; k++) await breathe()
 }
 function started(survey = new CheckedSurvey()) {
+  const mine = ++runs
   const surveyor = makeSurveyor(breathe, survey)
-  surveyor.start({ report: (r) => reports.push(r), progress: () => {}, failed: (why) => failures.push(why) })
+  surveyor.start({
+    report: (r) => reports.push(r),
+    offers: (stamp, offers) => mine === runs && offered.push([stamp, offers]),
+    progress: () => {},
+    failed: (why) => failures.push(why),
+  })
   return surveyor
 }
 beforeEach(() => {
-  reports.length = failures.length = 0
+  reports.length = failures.length = offered.length = 0
 })
 
 it('tells of a level as a whole, and after an edit only what is other', async () => {
@@ -91,4 +101,46 @@ it('says in words that it failed, and works on with the next level', async () =>
   surveyor.setLevel(smallLevel(), 2)
   await settled()
   expect(reports.map((r) => r.stamp)).toEqual([2])
+})
+
+describe('fixes', () => {
+  /** The stop hangs in the air, and another lies where nobody can stand. */
+  const faulty = () => movePlaces.apply(smallLevel(), { places: { wp_a: [20, 20, 2], wp_b: [40, 20, 1] } }).level
+
+  it('are tried once nothing else is to be done, and only those that help are offered', async () => {
+    const surveyor = started()
+    surveyor.setLevel(faulty(), 1)
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    const offers = Object.assign({}, ...offered.map(([, o]) => o)) as Offers
+    const { findings } = reports.at(-1)!
+    expect(Object.keys(offers).sort()).toEqual([...new Set(findings.map(keyOf))].sort())
+    expect(offers['waypoint.floating wp_a'].map((f) => f.label)).toEqual(['Settle it on the floor'])
+  })
+
+  it('are not told of a level that has been left behind', async () => {
+    const surveyor = started()
+    const level = faulty()
+    surveyor.setLevel(level, 1)
+    await vi.waitFor(() => expect(reports).toHaveLength(1), { interval: 2 })
+    surveyor.patch(movePlaces.apply(level, { places: { wp_b: [40, 20, 0] } }).patch, 2)
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    expect(offered.map(([stamp]) => stamp)).not.toContain(1)
+  })
+
+  it('are tried when they are asked for, alone and in turn', async () => {
+    const surveyor = started()
+    surveyor.setLevel(faulty(), 1)
+    await settled()
+    const [fix] = surveyor.waysOut('waypoint.floating wp_a')!
+    expect(fix.label).toBe('Settle it on the floor')
+    expect(surveyor.helps('waypoint.floating wp_a', fix)).toBe(true)
+    expect(surveyor.helps('waypoint.floating wp_b', fix)).toBe(false)
+    expect(surveyor.waysOut('waypoint.floating wp_z')).toBeUndefined()
+    const both = ['waypoint.floating wp_a', 'waypoint.floating wp_b']
+    expect(surveyor.mendable(both)!.map((f) => f.label)).toEqual(both.map(() => 'Settle it on the floor'))
+    // Trying leaves no trace: the next edit is told of as any other.
+    surveyor.patch(movePlaces.apply(faulty(), { places: { wp_a: [20, 20, 0] } }).patch, 2)
+    await settled()
+    expect(reports.at(-1)!.findings.map(keyOf)).not.toContain('waypoint.floating wp_a')
+  })
 })

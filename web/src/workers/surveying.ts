@@ -1,4 +1,4 @@
-import { CheckedSurvey } from '@tidytrail/core/checks'
+import { CheckedSurvey, keyOf, mendInTurn, waysOut } from '@tidytrail/core/checks'
 import { climbOf, distance3, type Point3 } from '@tidytrail/core/geometry'
 import { isMesh, meshAsset, provideAsset, terrainOf } from '@tidytrail/core/ground'
 import { applyPatch, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
@@ -22,6 +22,7 @@ import { stipple } from './stipple'
 import type { LegAnswer, Surveyor, SurveyListener } from './surveyor.protocol'
 
 import { SurveyReporter } from './survey-report'
+import { makeTrier } from './trying'
 import { wordsOf } from './words-of'
 
 /** Islands beyond this many are not told of one by one. */
@@ -40,12 +41,14 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
   let stamp = 0
   let listener: SurveyListener | undefined
   let running = false
+  const trier = makeTrier(survey, (of, offers) => listener?.offers(of, offers))
   /** Something else than the level has changed: an asset has come, or a profile is looked at. */
   let again = false
   /** What has changed since the survey last took a level; undefined when all may have. */
   let since: PatchOp[] | undefined
   async function work(): Promise<void> {
     if (running) return
+    trier.stop()
     running = true
     try {
       for (;;) {
@@ -73,7 +76,9 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
         if (abandoned) continue
         listener?.report(reporter.report(current, mine, performance.now() - began))
         await breathe()
-        if (stamp === mine && !again) break
+        if (stamp !== mine || again) continue
+        trier.start(mine)
+        break
       }
     } catch (error) {
       listener?.failed(wordsOf(error))
@@ -158,6 +163,23 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       const course = courseOf(route, waypoints)
       const measures = measureRoute(route, course, paths, elevation, level.profiles[profileId], level.covers)
       return { profileId, elevation, measures }
+    },
+    waysOut(key) {
+      const finding = running ? undefined : survey.findings.find((f) => keyOf(f) === key)
+      return finding && waysOut(survey, finding)
+    },
+    helps(key, fix) {
+      if (running) return undefined
+      const finding = survey.findings.find((f) => keyOf(f) === key)
+      return finding !== undefined && waysOut(survey, finding, 1, [fix]).length > 0
+    },
+    mendable(keys) {
+      if (running) return undefined
+      const wanted = new Set(keys)
+      return mendInTurn(
+        survey,
+        survey.findings.filter((f) => wanted.has(keyOf(f))),
+      )
     },
     connect(profileId, fromId, toId) {
       const planner = survey.plannerFor(profileId)

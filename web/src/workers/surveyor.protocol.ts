@@ -1,9 +1,10 @@
-import type { Finding } from '@tidytrail/core/checks'
+import type { Finding, Fix } from '@tidytrail/core/checks'
 import type { Box2, Point3 } from '@tidytrail/core/geometry'
 import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import type { Elevation, GraphEdge, RouteMeasures, TimeField } from '@tidytrail/core/network'
 import type { Island, IslandGap, PathAnswer, Suggestion } from '@tidytrail/core/reach'
 import type { LookedUp } from '../stores/assets'
+import type { Offers } from './trying'
 
 /** A tile of the reach map as it is drawn. */
 export interface TileDrawing {
@@ -33,6 +34,8 @@ export interface SurveyListener {
   /** The survey of the level could not be brought to an end; it does not go on by itself. */
   failed(why: string): void
   report(report: SurveyReport): void
+  /** Which ways out of findings help on the level of a stamp, as far as they have been tried since this was last told. */
+  offers(stamp: number, offers: Offers): void
   /** How far an update has come; with the boxes it is rebuilding when it begins. */
   progress(stamp: number, done: number, total: number, boxes?: readonly Box2[]): void
 }
@@ -113,6 +116,12 @@ export interface Surveyor {
   whyNot(profileId: string, at: Point3): { reached: boolean; text: string; island: number } | undefined
   /** The side view and figures of a route, for the profile that follows it. */
   facts(routeId: string): RouteFacts | undefined
+  /** The ways out of a finding that help, all of them tried; undefined when the level is being worked through or has no such finding. */
+  waysOut(key: string): Fix[] | undefined
+  /** Does a fix of a finding help on the level as it is now? Undefined where that cannot be told at once. */
+  helps(key: string, fix: Fix): boolean | undefined
+  /** The fixes that mend as many of some findings as can be, in turn; undefined while the level is being worked through. */
+  mendable(keys: readonly string[]): Fix[] | undefined
   connect(profileId: string, fromId: string, toId: string | undefined): Connection | undefined
   /** Pairs of waypoints that see each other within a distance. */
   inSight(profileId: string, waypointIds: readonly string[], withinM: number): [string, string][]

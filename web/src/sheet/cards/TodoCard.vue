@@ -6,7 +6,7 @@ import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSurveyStore } from '../../stores/survey'
 import { useRehearsalStore } from '../../stores/rehearsal'
-import { mend } from '../../findings/mend'
+import WaysOut from '../../findings/WaysOut.vue'
 import { requestPlace } from '../../map/zoom-wish'
 
 const sheet = useSheetStore()
@@ -87,9 +87,7 @@ const none = computed(() => NO_FINDINGS[survey.standing])
           {{ finding.message }}
         </p>
         <div class="mt-1 flex flex-wrap gap-2">
-          <button v-if="finding.fix" class="btn text-left text-[13px]" @click="mend(finding)">
-            {{ finding.fix.label }}
-          </button>
+          <WaysOut :finding />
           <button class="btn-quiet" @click="(sheet.choose([finding.subjects[0]]), requestPlace(finding.at))">
             Show
           </button>

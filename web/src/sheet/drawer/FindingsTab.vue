@@ -14,7 +14,8 @@ const MOST_LISTED = 300
 
 const fixable = computed(() => {
   const counts = new Map<string, number>()
-  for (const f of survey.findings) if (f.fix) counts.set(f.check, (counts.get(f.check) ?? 0) + 1)
+  for (const f of survey.findings)
+    if (survey.offersOf(f).length > 0) counts.set(f.check, (counts.get(f.check) ?? 0) + 1)
   return counts
 })
 /** How many findings of the same check can be mended. */
@@ -48,7 +49,7 @@ function look(f: Finding) {
           <td class="py-1" :title="f.check">{{ f.message }}</td>
           <td class="py-1 pr-2 text-right">
             <button
-              v-if="f.fix && sameKind(f) > 1"
+              v-if="survey.offersOf(f).length > 0 && sameKind(f) > 1"
               class="btn-quiet py-0! text-[12.5px]"
               :title="`Mend all ${sameKind(f)} of ${f.check} at once`"
               @click.stop="mendAll(survey.findings.filter((o) => o.check === f.check))"
@@ -56,12 +57,13 @@ function look(f: Finding) {
               all {{ sameKind(f) }}
             </button>
             <button
-              v-if="f.fix"
+              v-for="fix in survey.offersOf(f).slice(0, 1)"
+              :key="fix.label"
               class="btn max-w-[200px] min-h-0! truncate py-0! text-[12.5px]"
-              :title="f.fix.label"
-              @mouseenter="previewFix(f)"
+              :title="fix.label"
+              @mouseenter="previewFix(fix)"
               @mouseleave="endPreview()"
-              @click.stop="mend(f)"
+              @click.stop="mend(f, fix)"
             >
               Mend
             </button>

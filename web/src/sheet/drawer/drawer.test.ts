@@ -8,6 +8,7 @@ import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { useSurveyStore } from '../../stores/survey'
 import { mounted } from '../../testing/mounted'
+import { toasts } from '../../ui/toasts'
 import DrawerPanel from './DrawerPanel.vue'
 
 vi.stubGlobal('fetch', () => new Promise(() => {}))
@@ -125,23 +126,45 @@ describe('the drawer', () => {
   })
 
   it('lists findings, chooses what one is about, and mends one or all of its check as a step', async () => {
+    const fixes = { rt_a: rename('rt_a', 'Quay beat'), rt_n: rename('rt_n', 'Quay net') }
     survey.findings = [
-      finding('routes.name', 'rt_a', { severity: 'blocker', fix: rename('rt_a', 'Quay beat') }),
-      finding('routes.name', 'rt_n', { fix: rename('rt_n', 'Quay net') }),
-      finding('routes.other', 'rt_n'),
+      finding('routes.name', 'rt_a', { severity: 'blocker', fix: fixes.rt_a }),
+      finding('routes.name', 'rt_n', { fix: fixes.rt_n }),
+      // What does not help, or has not been tried, is not offered.
+      finding('routes.other', 'rt_n', { fix: fixes.rt_n }),
     ]
+    survey.offers = new Map([
+      ['routes.name rt_a', [fixes.rt_a]],
+      ['routes.name rt_n', [fixes.rt_n]],
+      ['routes.other rt_n', []],
+    ])
+    const asked = vi.spyOn(survey, 'mendable').mockResolvedValue([fixes.rt_a, fixes.rt_n])
     const { host, button, end } = await drawer()
     const rows = () => [...host.querySelectorAll('tr')]
+    const names = () => Object.values(levels.doc.routes).map((r) => r.name)
     expect(rows().map((r) => r.querySelectorAll('button').length)).toEqual([2, 2, 0])
     expect(rows()[0].textContent).toContain('1 blocker')
     rows()[2].click()
     expect(sheet.selected).toEqual(['rt_n'])
     button('all 2').click()
-    expect(Object.values(levels.doc.routes).map((r) => r.name)).toEqual(['Quay beat', 'Quay net'])
+    await vi.waitFor(() => expect(names()).toEqual(['Quay beat', 'Quay net']))
+    expect(asked.mock.calls[0][0].map((f) => f.subjects)).toEqual([['rt_a'], ['rt_n']])
     levels.undo()
-    expect(Object.values(levels.doc.routes).map((r) => r.name)).toEqual(['Beat', 'Net'])
+    expect(names()).toEqual(['Beat', 'Net'])
     button('Mend').click()
-    expect(Object.values(levels.doc.routes).map((r) => r.name)).toEqual(['Quay beat', 'Net'])
+    await vi.waitFor(() => expect(names()).toEqual(['Quay beat', 'Net']))
+    end()
+  })
+
+  it('takes no way out that would not help any more, and says so', async () => {
+    const fix = rename('rt_a', 'Quay beat')
+    survey.findings = [finding('routes.name', 'rt_a', { fix })]
+    survey.offers = new Map([['routes.name rt_a', [fix]]])
+    vi.spyOn(survey, 'stillHelps').mockResolvedValue(false)
+    const { button, end } = await drawer()
+    button('Mend').click()
+    await vi.waitFor(() => expect(toasts.at(-1)?.text).toContain('would not help any more'))
+    expect(levels.doc.routes.rt_a.name).toBe('Beat')
     end()
   })
 

@@ -1,0 +1,62 @@
+import {
+  changesProfiles,
+  keyOf,
+  waysOf,
+  waysOut,
+  type CheckedSurvey,
+  type Finding,
+  type Fix,
+} from '@tidytrail/core/checks'
+
+/** Which ways out of findings help, by the keys of the findings. */
+export type Offers = Record<string, readonly Fix[]>
+
+/** So long nothing must have happened before fixes are tried, ms. */
+const QUIET_MS = 250
+/** Trying goes on for no longer than this after an edit, ms; what has not been tried by then is tried when it is asked for. */
+const LONGEST_MS = 3000
+/** Offers are told about so often, ms. */
+const TOLD_EVERY_MS = 60
+
+/**
+ * Tries the fixes of all findings, the gravest first, while there is nothing else to do. What changes a profile is not
+ * tried here: its whole reach would have to be worked out.
+ * @param tell is given what has been tried since it was last told
+ */
+export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: Offers) => void) {
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  let stamp = 0
+
+  function run(mine: number, findings: readonly Finding[], from: number, began: number): void {
+    waiting = undefined
+    const offers: Offers = {}
+    const slice = performance.now()
+    let k = from
+    for (; k < findings.length && performance.now() - slice < TOLD_EVERY_MS; k++) {
+      const finding = findings[k]
+      offers[keyOf(finding)] = waysOut(
+        survey,
+        finding,
+        Infinity,
+        waysOf(finding).filter((fix) => !changesProfiles(fix)),
+      )
+    }
+    tell(mine, offers)
+    if (k < findings.length && performance.now() - began < LONGEST_MS)
+      waiting = setTimeout(() => run(mine, findings, k, began), 0)
+  }
+
+  return {
+    /** Something is about to happen: what is being tried is left. */
+    stop(): void {
+      clearTimeout(waiting)
+      waiting = undefined
+    },
+    /** Nothing is left to do on the level of a stamp. */
+    start(of: number): void {
+      clearTimeout(waiting)
+      stamp = of
+      waiting = setTimeout(() => run(stamp, survey.findings, 0, performance.now()), QUIET_MS)
+    },
+  }
+}
