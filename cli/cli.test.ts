@@ -34,7 +34,7 @@ it('check ends with 0 without blockers and 1 with, and prints what its schema sa
   expect(rough.status).toBe(1)
   const report = checkReportSchema.parse(JSON.parse(rough.stdout))
   expect(report.level).toBe('Rough draft')
-  expect(report.findings[0]).toMatchObject({ severity: 'blocker', fix: { label: expect.any(String) } })
+  expect(report.findings[0]).toMatchObject({ severity: 'blocker', ways: [{ label: expect.any(String) }] })
 })
 
 it('rehearse ends with 0 when all follow and 1 when not, the same for the same seed', () => {

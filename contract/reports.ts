@@ -13,7 +13,8 @@ export const checkReportSchema = z.object({
       subjects: z.array(z.string()),
       at: place,
       message: z.string(),
-      fix: z.object({ label: z.string(), edit: z.string(), args: z.unknown() }).optional(),
+      /** Ways out, each an edit that has been tried and leaves nothing as grave behind. */
+      ways: z.array(z.object({ label: z.string(), edit: z.string(), args: z.unknown() })),
     }),
   ),
 })

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
-import { applyFix, CheckedSurvey } from '@tidytrail/core/checks'
+import { applyFix, changesProfiles, CheckedSurvey } from '@tidytrail/core/checks'
+import { mendAll } from '@tidytrail/core/testing'
 import { rehearseLevel } from '@tidytrail/core/rehearsal'
 import { assertEdited, Ledger, readLevelText, sameValue, writeLevelText, type Level } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '.'
@@ -47,3 +48,14 @@ it('every fix offered in Rough draft makes a level that may be kept, on the page
     expect(sameValue(ledger.level, level), fix.label).toBe(true)
   }
 })
+
+it.each([1, 2])(
+  'mending Rough draft with whatever is offered, in order %i, ends with fewer findings and none graver',
+  (seed) => {
+    const { first, last, findings, level, steps } = mendAll(make('rough-draft'), seed, (fix) => !changesProfiles(fix))
+    console.info(`Rough draft: ${first.join('/')} blockers, warnings and notes; ${last.join('/')} after ${steps} fixes`)
+    expect(last[0]).toBeLessThan(first[0] / 2)
+    expect(last[1]).toBeLessThan(first[1])
+    expect(findings).toEqual(new CheckedSurvey().update(level))
+  },
+)

@@ -78,12 +78,18 @@ test('a real place is brought in, traced and walked: from a mesh and a height ma
   await expect(card(page)).toContainText('nothing joins the two sides')
   await expect(card(page).getByRole('button', { name: /Add this ladder|Add this jump/ })).toBeVisible()
 
-  // A drop is suggested from the deck; taken, it leads down and not up.
+  // A drop from the deck would be a trap: a ladder is suggested. Once there is one, a drop is no trap any more.
   await page.keyboard.press('c')
   await tab(page, 'Passages')
-  await page.getByRole('button', { name: 'Suggest jumps and drops' }).click()
+  const suggest = page.getByRole('button', { name: 'Suggest passages' })
+  const takeAll = page.getByRole('button', { name: /Take all/ })
+  await suggest.click()
   await expect(register(page, 'Reach')).toContainText(/\d+ passages? could be/)
-  await page.getByRole('button', { name: /Take all/ }).click()
+  await takeAll.click()
+  await expect(row(page, 'Reach', /Ladder 1/)).toContainText('both ways')
+  await expect(row(page, 'Reach', /Drop/)).toHaveCount(0)
+  await suggest.click()
+  await takeAll.click()
   await expect(row(page, 'Reach', /Drop 1/)).toContainText('one way')
   await tab(page, 'Islands')
   await page.keyboard.press('p')
@@ -91,14 +97,9 @@ test('a real place is brought in, traced and walked: from a mesh and a height ma
   await click(page, 14, 36)
   await click(page, 40, 60)
   await expect(card(page)).toContainText('Through Drop')
-
-  // The helping passage for the way up, and now it can.
   await page.keyboard.press('Escape')
   await click(page, 40, 60)
   await click(page, 14, 36)
-  await card(page)
-    .getByRole('button', { name: /Add this/ })
-    .click()
   await expect(card(page)).toContainText(/Through (Ladder|Jump)/)
   await allKept(page)
 

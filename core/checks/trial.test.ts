@@ -1,7 +1,7 @@
 import { levelSchema, PRESETS, type Level, type LevelInput } from '@tidytrail/core/level'
-import { box, chance, follower, net, randomLevel, withRoutes, type Place } from '@tidytrail/core/testing'
+import { box, follower, mendAll, net, randomLevel, tally, withRoutes, type Place } from '@tidytrail/core/testing'
 import { describe, expect, it } from 'vitest'
-import { applyFix, CheckedSurvey, helps, mendInTurn, SEVERITIES, waysOf, waysOut, type Finding } from '.'
+import { applyFix, CheckedSurvey, helps, mendInTurn, waysOf, waysOut, type Finding } from '.'
 
 const survey = (level: Level) => {
   const made = new CheckedSurvey()
@@ -10,14 +10,6 @@ const survey = (level: Level) => {
 }
 /** What the checks find of a level, by a survey that knows nothing of it. */
 const afresh = (level: Level) => new CheckedSurvey().update(level)
-/** How many findings of each severity there are, the gravest first. */
-const tally = (findings: readonly Finding[]) => SEVERITIES.map((s) => findings.filter((f) => f.severity === s).length)
-/** Is the first count smaller where the two first differ? */
-const lighter = (a: readonly number[], b: readonly number[]) => {
-  const k = a.findIndex((n, i) => n !== b[i])
-  return k >= 0 && a[k] < b[k]
-}
-
 function onto(deckM: number, more: Partial<LevelInput> = {}, name = 'Block 2') {
   const at: Place[] = [
     [10, 30, 0],
@@ -194,40 +186,16 @@ describe('trying a fix', () => {
   })
 })
 
-/** Mends whatever is offered, in an order by chance, until nothing is. */
-function mendAll(level: Level, seed: number) {
-  const next = chance(seed)
-  const one = survey(level)
-  const first = tally(one.findings)
-  let steps = 0
-  for (; steps < 500; steps++) {
-    const shuffled = one.findings.map((f) => ({ f, key: next() })).sort((p, q) => p.key - q.key)
-    let fix
-    for (const { f } of shuffled) {
-      const good = waysOut(one, f)
-      fix = good[Math.floor(next() * good.length)]
-      if (fix) break
-    }
-    if (!fix) break
-    const before = tally(one.findings)
-    const { level: after, patch } = applyFix(one.level!, fix)
-    const now = tally(one.update(after, patch))
-    expect(lighter(now, before), `${fix.label}: ${before.join()} → ${now.join()}`).toBe(true)
-  }
-  return { level: one.level!, first, last: tally(one.findings), kept: one.findings, steps }
-}
-
 it('mending whatever is offered, in any order, comes to an end with fewer findings and none graver', () => {
   const from = Number(process.env.TIDYTRAIL_FUZZ_SEED ?? 1)
   const count = Number(process.env.TIDYTRAIL_MEND_LEVELS ?? 40)
   const sum = { first: [0, 0, 0], last: [0, 0, 0], steps: 0 }
   for (let seed = from; seed < from + count; seed++) {
-    const { level, first, last, kept, steps } = mendAll(randomLevel(seed), seed)
-    expect(steps, `level ${seed}`).toBeLessThan(500)
+    const { level, first, last, findings, steps } = mendAll(randomLevel(seed), seed)
     expect(last.reduce((a, b) => a + b)).toBeLessThanOrEqual(first.reduce((a, b) => a + b))
     expect(last[0], `level ${seed}`).toBeLessThanOrEqual(first[0])
     // What edit by edit has been kept up to date is what a survey from scratch finds.
-    if (seed % 8 === 0) expect(kept).toEqual(afresh(level))
+    if (seed % 8 === 0) expect(findings).toEqual(afresh(level))
     for (const k of [0, 1, 2]) {
       sum.first[k] += first[k]
       sum.last[k] += last[k]

@@ -126,9 +126,13 @@ export class LegPlanner {
 
   /** Can one get from one floor to another, by walking and through passages? */
   joins(from: Spot, to: Spot): boolean {
+    return this.joinsIslands(this.map.islandOf(from), this.map.islandOf(to))
+  }
+
+  /** Can one get from one island to another through passages? */
+  joinsIslands = (from: number, goal: number): boolean => {
     const { map } = this
-    const goal = map.islandOf(to)
-    const seen = new Set([map.islandOf(from)])
+    const seen = new Set([from])
     for (const island of seen) {
       if (island === goal) return true
       for (const p of this.passages) {

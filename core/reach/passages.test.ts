@@ -164,13 +164,26 @@ describe('islands', () => {
 
   it('are suggested drops within the profile’s reach, and the suggestion joins them when taken', () => {
     const low = deckScene(1.8)
-    const [first] = suggestPassages(mapOf(low), WARDEN)
+    const [first] = suggestPassages(mapOf(low), WARDEN, { joins: () => true })
     expect(first).toMatchObject({ kind: 'drop', twoWay: false, riseM: expect.closeTo(-1.8, 2) })
     const { kind, from, to, twoWay } = first
     const passage = passageSchema.parse({ name: '', kind, from, to, twoWay })
     const { finder } = finderOf({ ...low, passages: { pg_s: passage } })
     expect(finder.find([20, 10, 1.8], [3, 10, 0]).found).toBe(true)
     expect(suggestPassages(mapOf(deckScene(2.2)), WARDEN)).toHaveLength(0)
+  })
+
+  it('are suggested as ladders where a drop would be a trap', () => {
+    const trapped = suggestPassages(mapOf(deckScene(1.8)), WARDEN)
+    expect(trapped.length).toBeGreaterThan(0)
+    for (const s of trapped) expect(s).toMatchObject({ kind: 'ladder', twoWay: true })
+  })
+
+  it('are suggested first where somebody needs them, even where no jump or drop would do', () => {
+    const map = mapOf(deckScene(4))
+    const needs = [[map.islandOf(map.floorAt(3, 3, 0)!), map.islandOf(map.floorAt(20, 10, 4)!)]] as [number, number][]
+    expect(suggestPassages(map, WARDEN)).toEqual([])
+    expect(suggestPassages(map, WARDEN, { needs })).toMatchObject([{ kind: 'ladder', twoWay: true, needed: true }])
   })
 
   it('are suggested jumps over gaps no wider than the profile’s jump, and none through a wall', () => {

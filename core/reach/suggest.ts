@@ -17,6 +17,16 @@ export interface Suggestion {
   /** Width on the map and height gained, metres. */
   readonly widthM: number
   readonly riseM: number
+  /** Does somebody have to get from one of its ends to the other, who cannot so far? */
+  readonly needed?: boolean
+}
+
+/** What is known of the level beside the map. Nobody needs anything and nothing leads back where it is left out. */
+export interface SuggestFor {
+  /** Pairs of islands somebody has to get from one to the other of. */
+  readonly needs?: readonly (readonly [number, number])[]
+  /** Can one get from one island to another by the passages there are? */
+  readonly joins?: (from: number, to: number) => boolean
 }
 
 /** Islands smaller than this are not worth a passage, square metres. */
@@ -26,8 +36,20 @@ const SPACING_M = 8
 const MOST = 300
 const G = 9.81
 
-/** Places where a profile could drop or jump from one island to another, the most useful first. */
-export function suggestPassages(map: ReachMap, profile: Profile): Suggestion[] {
+/**
+ * Passages from island to island that a profile could use: first those that somebody needs, then those to the largest
+ * islands. They lead both ways, but for drops to where one can get back from by another way: no drop is suggested that
+ * one would be trapped by, a ladder is.
+ */
+export function suggestPassages(map: ReachMap, profile: Profile, known: SuggestFor = {}): Suggestion[] {
+  const needs = (known.needs ?? []).map(([from, to]) => passageFor(map, profile, from, to, known.joins))
+  const needed = needs.flatMap((s) => (s ? [{ ...s, needed: true }] : []))
+  const pair = ([a, b]: readonly [number, number]) => `${Math.min(a, b)} ${Math.max(a, b)}`
+  const wanted = new Set(needed.map((s) => pair(s.islands)))
+  return [...needed, ...jumpsAndDrops(map, profile, known).filter((s) => !wanted.has(pair(s.islands)))].slice(0, MOST)
+}
+
+function jumpsAndDrops(map: ReachMap, profile: Profile, { joins = () => false }: SuggestFor): Suggestion[] {
   if (!bodyOf(profile.medium).jumps) return []
   const rim = rimOf(map)
   if (!rim.index) return []
@@ -52,12 +74,14 @@ export function suggestPassages(map: ReachMap, profile: Profile): Suggestion[] {
       const key = `${Math.min(a, b)} ${Math.max(a, b)} ${Math.floor((from[0] + to[0]) / 2 / SPACING_M)} ${Math.floor((from[1] + to[1]) / 2 / SPACING_M)}`
       const known = best.get(key)
       if (known && known.widthM <= widthM) continue
-      const kind = fallM > profile.climbM + 1e-6 ? 'drop' : 'jump'
-      const path = { kind, from, to, twoWay: kind === 'jump' } as const
-      if (beyondProfile(path, profile) || !clearAir(map, from, to)) continue
+      const steep = fallM > profile.climbM + 1e-6
+      const kind = !steep ? 'jump' : joins(b, a) ? 'drop' : 'ladder'
+      const path = { kind, from, to, twoWay: kind !== 'drop' } as const
+      if (beyondProfile(steep ? { ...path, kind: 'drop', twoWay: false } : path, profile)) continue
+      if (!clearAir(map, from, to)) continue
       best.set(key, {
         ...path,
-        takesS: kind === 'drop' ? Math.max(0.3, Math.round(10 * Math.sqrt((2 * fallM) / G)) / 10) : 0.8,
+        takesS: usualS(kind, fallM),
         islands: [a, b],
         widthM,
         riseM: -fallM,
@@ -66,6 +90,12 @@ export function suggestPassages(map: ReachMap, profile: Profile): Suggestion[] {
   }
   const worth = (s: Suggestion) => Math.min(area(s.islands[0]), area(s.islands[1]))
   return [...best.values()].sort((p, q) => worth(q) - worth(p) || p.widthM - q.widthM).slice(0, MOST)
+}
+
+/** How long a passage takes, where nothing else is said, s: a drop falls, a ladder is climbed at half a metre a second. */
+function usualS(kind: 'jump' | 'drop' | 'ladder', riseM: number): number {
+  if (kind === 'drop') return Math.max(0.3, Math.round(10 * Math.sqrt((2 * Math.abs(riseM)) / G)) / 10)
+  return kind === 'jump' ? 0.8 : Math.max(0.5, Math.round(Math.abs(riseM) * 20) / 10)
 }
 
 /** Is there room for the body along the way, at the height of its higher end? */
@@ -82,8 +112,17 @@ function clearAir(map: ReachMap, from: Point3, to: Point3): boolean {
   return true
 }
 
-/** What would join two islands where they come nearest: a jump or drop the profile can do, else a ladder or a lift. */
-export function passageFor(map: ReachMap, profile: Profile, from: number, to: number): Suggestion | undefined {
+/**
+ * What would join two islands where they come nearest: a jump the profile can do both ways, a drop where it gets back by
+ * another way, else a ladder, a lift or a portal.
+ */
+export function passageFor(
+  map: ReachMap,
+  profile: Profile,
+  from: number,
+  to: number,
+  joins: (from: number, to: number) => boolean = () => false,
+): Suggestion | undefined {
   const gap = nearestGap(map, from, to)
   if (!gap) return undefined
   const { widthM, riseM } = gap
@@ -94,10 +133,11 @@ export function passageFor(map: ReachMap, profile: Profile, from: number, to: nu
     !beyondProfile({ kind, from: ends.from, to: ends.to, twoWay }, profile) &&
     clearAir(map, ends.from, ends.to)
   if (fits('jump', true)) return { kind: 'jump', twoWay: true, takesS: 0.8, ...ends }
-  if (fits('drop', false)) return { kind: 'drop', twoWay: false, takesS: 0.8, ...ends }
+  if (joins(to, from) && fits('drop', false))
+    return { kind: 'drop', twoWay: false, takesS: usualS('drop', riseM), ...ends }
   const rise = Math.abs(riseM)
   if (jumps && rise > 0.5 && widthM < 3) {
-    return { kind: 'ladder', twoWay: true, takesS: Math.round(rise * 20) / 10, ...ends }
+    return { kind: 'ladder', twoWay: true, takesS: usualS('ladder', rise), ...ends }
   }
   if (rise > 0.5 && widthM < 6) return { kind: 'lift', twoWay: true, takesS: Math.round(10 + rise), ...ends }
   return { kind: 'portal', twoWay: true, takesS: 1, ...ends }

@@ -1,5 +1,5 @@
 import { checkReportSchema } from '@tidytrail/contract'
-import { CheckedSurvey } from '@tidytrail/core/checks'
+import { changesProfiles, CheckedSurvey, waysOf, waysOut } from '@tidytrail/core/checks'
 import { EXIT, unreadable } from '../exit'
 import { readLevelFile } from '../level-file'
 
@@ -7,10 +7,18 @@ import { readLevelFile } from '../level-file'
 export async function check(file: string, { format }: { format: 'text' | 'json' }): Promise<number> {
   const level = await readLevelFile(file).catch((error: Error) => error)
   if (level instanceof Error) return unreadable(level.message)
-  const findings = new CheckedSurvey().update(level)
+  const survey = new CheckedSurvey()
+  const findings = survey.update(level)
   const blockers = findings.filter((f) => f.severity === 'blocker').length
   if (format === 'json') {
-    const report = checkReportSchema.parse({ level: level.name, findings })
+    const report = checkReportSchema.parse({
+      level: level.name,
+      // Only what has been tried and helps is offered.
+      findings: findings.map(({ fix: _fix, ways: _ways, ...finding }, k) => {
+        const tried = waysOf(findings[k]).filter((way) => !changesProfiles(way))
+        return { ...finding, ways: waysOut(survey, findings[k], Infinity, tried) }
+      }),
+    })
     process.stdout.write(`${JSON.stringify(report, null, 2)}\n`)
   } else {
     for (const f of findings) {

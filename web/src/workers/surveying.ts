@@ -8,6 +8,7 @@ import {
   legsOf,
   legPath,
   measureRoute,
+  islandNeeds,
   pairsInSight,
   elevationAlong,
   profilesOfRoute,
@@ -135,7 +136,8 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       }
       const { map } = planner
       const [a, b] = path.found || path.why !== 'apart' ? [] : [map.reachedAt(...from), map.reachedAt(...to)]
-      const help = a && b && profile ? passageFor(map, profile, map.islandOf(a), map.islandOf(b)) : undefined
+      const help =
+        a && b && profile ? passageFor(map, profile, map.islandOf(a), map.islandOf(b), planner.joinsIslands) : undefined
       const climbM = path.found ? climbOf(elevationAlong(map, path.line, 0.5, path.uses)) : 0
       return { path, climbM, why, times, help }
     },
@@ -220,9 +222,11 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       }))
     },
     suggest(profileId) {
-      const map = survey.plannerFor(profileId)?.map
+      const planner = survey.plannerFor(profileId)
       const profile = level?.profiles[profileId]
-      return map && profile ? suggestPassages(map, profile) : []
+      if (!level || !planner || !profile) return []
+      const needs = islandNeeds(level, planner, profileId)
+      return suggestPassages(planner.map, profile, { needs, joins: planner.joinsIslands })
     },
     stipple(profileId, everyM) {
       const map = survey.plannerFor(profileId)?.map

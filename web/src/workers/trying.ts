@@ -14,7 +14,7 @@ export type Offers = Record<string, readonly Fix[]>
 /** So long nothing must have happened before fixes are tried, ms. */
 const QUIET_MS = 250
 /** Trying goes on for no longer than this after an edit, ms; what has not been tried by then is tried when it is asked for. */
-const LONGEST_MS = 3000
+const LONGEST_MS = 6000
 /** Offers are told about so often, ms. */
 const TOLD_EVERY_MS = 60
 

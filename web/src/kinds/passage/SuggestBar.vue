@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { addThings, passageSchema } from '@tidytrail/core/level'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import type { Suggestion } from '@tidytrail/core/reach'
 import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSheetStore } from '../../stores/sheet'
@@ -13,19 +14,20 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 const looking = ref(false)
+const needed = computed(() => survey.suggestions.filter((s) => s.needed))
 
 async function suggest() {
   looking.value = true
   const found = await survey.suggest()
   looking.value = false
   const name = levels.doc.profiles[survey.profileId ?? '']?.name ?? 'Nobody'
-  if (found === 0) toast(`${name} finds no place to jump or drop from one island to another.`)
+  if (found === 0) toast(`${name} finds no place where a passage would help.`)
   else sheet.toolId = 'choose'
 }
 
-function acceptAll() {
+function accept(list: readonly Suggestion[]) {
   const taken: string[] = []
-  const things = survey.suggestions.map((s) => {
+  const things = list.map((s) => {
     const thing = passageSchema.parse(passageOf(levels.doc, s, taken))
     taken.push(thing.name)
     return { in: 'passages' as const, id: randomId('passages'), thing }
@@ -38,12 +40,19 @@ function acceptAll() {
 <template>
   <template v-if="survey.suggestions.length > 0">
     <p class="w-full text-[13px] text-faded">
-      {{ count(survey.suggestions.length, 'passage') }} could be. Click one on the map to take it.
+      {{ count(survey.suggestions.length, 'passage') }} could be{{
+        needed.length > 0 ? `, ${needed.length} of them where a route leads and no way does` : ''
+      }}. Click one on the map to take it.
     </p>
-    <button class="btn btn-main" @click="acceptAll">Take all {{ survey.suggestions.length }}</button>
+    <button v-if="needed.length > 0" class="btn btn-main" @click="accept(needed)">
+      Take the {{ needed.length }} needed
+    </button>
+    <button class="btn" :class="needed.length > 0 ? '' : 'btn-main'" @click="accept(survey.suggestions)">
+      Take all {{ survey.suggestions.length }}
+    </button>
     <button class="btn" @click="survey.suggestions = []">None</button>
   </template>
   <button v-else class="btn btn-main" :disabled="looking" @click="suggest">
-    {{ looking ? 'Looking …' : 'Suggest jumps and drops' }}
+    {{ looking ? 'Looking …' : 'Suggest passages' }}
   </button>
 </template>

@@ -103,7 +103,7 @@ export const passageView = defineView({
         detail: `${p.kind} · ${p.twoWay ? 'both ways' : 'one way'} · ${p.takesS} s${p.state === 'open' ? '' : ` · ${p.state}`}`,
         size: p.takesS,
       })),
-      empty: computed(() => 'No passage yet. Draw one, or have jumps and drops suggested.'),
+      empty: computed(() => 'No passage yet. Draw one, or have some suggested.'),
     }),
   },
   tools: [passageTool],
