@@ -211,7 +211,7 @@ const FAULTS: [check: string, level: Level, message: string, mends: boolean][] =
       { profiles: { pf_cart: { ...cart, turnRateRadps: 1 } }, ...follower('rt_a', 'pf_cart') },
     ),
     'would go round stop 3 of a',
-    true,
+    false,
   ],
   [
     'route.stops-too-close',

@@ -1,7 +1,7 @@
 import type { Check } from '../check'
 import { nodeLabel } from '../links'
 
-/** What is cut off must be at least so many nodes for the loss to matter; the end of a chain does not. */
+/** What is cut off matters when it is so many nodes, or a round through the node: the end of a chain is not. */
 const LEAST_CUT_OFF = 3
 /** More weak nodes than this are not told one by one. */
 const MOST = 20
@@ -20,14 +20,14 @@ export const networkArticulation: Check = {
     const found = []
     for (const n of net.cuts.nodes) {
       const parts = partsWithout(net.graph, n)
-      if (parts.length < 2 || parts[1] < LEAST_CUT_OFF) continue
+      if (parts.length < 2) continue
       const waypointId = net.ids[n]
       const waypoint = look.level.thing('waypoints', waypointId)!
       const label = nodeLabel(look, waypointId)
       found.push({
         subjects: [id, waypointId],
         at: waypoint.at,
-        message: `${label.charAt(0).toUpperCase()}${label.slice(1)} alone holds ${route.name} together: without it ${parts[1]} nodes are cut off.`,
+        message: `${label.charAt(0).toUpperCase()}${label.slice(1)} alone holds ${route.name} together: without it ${parts[1]} ${parts[1] === 1 ? 'node is' : 'nodes are'} cut off.`,
       })
       if (found.length === MOST) break
     }
@@ -35,7 +35,7 @@ export const networkArticulation: Check = {
   },
 }
 
-/** Sizes of the parts about a node once it is gone, the largest first. */
+/** Sizes of the parts that matter about a node once it is gone, the largest first. */
 function partsWithout(graph: { nodeCount: number; first: Uint32Array; to: Uint32Array }, gone: number): number[] {
   // Edges against their direction too: what is cut off does not depend on it.
   const near: number[][] = Array.from({ length: graph.nodeCount }, () => [])
@@ -52,16 +52,19 @@ function partsWithout(graph: { nodeCount: number; first: Uint32Array; to: Uint32
     if (seen[start]) continue
     seen[start] = 1
     const stack = [start]
+    const met = new Set<number>()
     let size = 0
     while (stack.length > 0) {
       size++
-      for (const m of near[stack.pop()!]) {
+      const n = stack.pop()!
+      for (const m of near[n]) {
+        if (m === gone) met.add(n)
         if (seen[m]) continue
         seen[m] = 1
         stack.push(m)
       }
     }
-    sizes.push(size)
+    if (size >= LEAST_CUT_OFF || met.size > 1) sizes.push(size)
   }
   return sizes.sort((a, b) => b - a)
 }

@@ -1,0 +1,472 @@
+import { levelSchema, PRESETS, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
+import { box, follower, net, sceneLevel, withRoutes, type Place } from '@tidytrail/core/testing'
+import { expect, it } from 'vitest'
+import { CHECKS, CheckedSurvey } from '.'
+
+/**
+ * For every check levels with one fault planted: plain, and just beyond what is allowed. And one just within, of which
+ * the check must say nothing. What just is depends on the check: a centimetre or two where it measures exactly.
+ */
+type Row = [check: string, what: string, plain: Level, beyond: Level, within: Level]
+
+const p = (x: number, y: number, z = 0): Place => [x, y, z]
+const line = (...xs: number[]): Place[] => xs.map((x) => p(x, 30))
+const two = [p(10, 30), p(50, 30)]
+const square = [p(10, 10), p(40, 10), p(40, 40), p(10, 40)]
+const told = follower('rt_a')
+const route = (at: (Place | string)[], more: object = {}, rest: Partial<LevelInput> = told, solids = {}) =>
+  withRoutes({ a: { at, travel: 'one-way', ...more } }, rest, solids)
+const things = (more: Partial<LevelInput>): Level => levelSchema.parse({ ...sceneLevel(100, 60, {}), ...more })
+const marker = (at: Place) => ({ markers: { mk_a: { name: 'Crate', at } } })
+const post = (z: number, deckM = 2) =>
+  levelSchema.parse({
+    ...sceneLevel(100, 60, { sd_a: box(20, 20, 40, 40, deckM, { walkable: true, name: 'Block' }) }),
+    posts: { po_a: { name: 'Post', at: p(30, 30, z) } },
+  })
+const spawner = (at: Place, more: object = {}) => ({ sp_a: { name: 'Gate', at, profileId: 'pf_warden', ...more } })
+const wall = (gapM: number) => ({
+  sd_s: box(30, -1, 31, 30 - gapM / 2, 3),
+  sd_n: box(30, 30 + gapM / 2, 31, 61, 3),
+})
+const block = (heightM: number, more = {}) => box(40, 20, 60, 40, heightM, { walkable: true, name: 'Block', ...more })
+const wide = (deg: number) => ({
+  ground: { baseM: 0, heights: null },
+  solids: {
+    sd_r: {
+      shape: 'ramp' as const,
+      name: 'Slope',
+      at: [30, 30] as [number, number],
+      sizeX: 20,
+      sizeY: 20,
+      baseM: 0,
+      heightM: 20 * Math.tan((deg * Math.PI) / 180),
+      walkable: true,
+    },
+  },
+})
+const slope = (deg: number): Level => {
+  const { solids } = wide(deg)
+  return route([p(16, 30), p(39, 30, (solids.sd_r.heightM * 19) / 20)], {}, told, {
+    ...solids,
+    sd_t: box(40, 20, 60, 40, solids.sd_r.heightM, { walkable: true }),
+  })
+}
+const passage = (from: Place, to: Place, more: object = {}) => ({
+  pg_a: { name: 'Way', kind: 'jump' as const, from, to, twoWay: true, ...more },
+})
+const withPassage = (heightM: number, made: object) =>
+  levelSchema.parse({ ...route([p(10, 30), p(20, 30)], {}, told, { sd_d: block(heightM) }), passages: made })
+const areas = (x: number) =>
+  levelSchema.parse({
+    ...route([p(10, 30), p(x, 30)]),
+    profiles: { pf_warden: WARDEN, pf_lamp: PRESETS[1] },
+    reachAreas: {
+      ra_a: {
+        name: 'Yard',
+        ring: [
+          [0, 0],
+          [40, 0],
+          [40, 60],
+          [0, 60],
+        ],
+        profileIds: ['pf_warden'],
+      },
+      ra_b: {
+        name: 'Loft',
+        ring: [
+          [40, 0],
+          [100, 0],
+          [100, 60],
+          [40, 60],
+        ],
+        profileIds: ['pf_lamp'],
+      },
+    },
+  })
+const cart = { pf_cart: PRESETS.find((q) => q.name === 'Tram-cart')! }
+const rolling = (m: number) => {
+  const { briefs, spawners } = told
+  const circle = cart.pf_cart.gaits.run / cart.pf_cart.turnRateRadps
+  // The third stop lies beside the start of its leg, so far out from the middle of the turning circle.
+  return route(
+    [p(10, 30), p(40, 30), p(40, 30 + circle + m)],
+    {},
+    { briefs, profiles: cart, spawners: { sp_a: { ...spawners.sp_a, at: p(4, 30), profileId: 'pf_cart' } } },
+  )
+}
+const gaited = (gait: string | null) => route(two, { say: { 1: { gait } } })
+const turned = (deg: number) => {
+  const rad = (deg * Math.PI) / 180
+  return route([p(10, 30), p(40, 30), p(40 + 20 * Math.cos(rad), 30 + 20 * Math.sin(rad)), p(60, 50)])
+}
+const named = (...names: string[]) =>
+  route(
+    names.map((_, i) => `wp_${i}`),
+    {},
+    {
+      ...told,
+      waypoints: Object.fromEntries(names.map((name, i) => [`wp_${i}`, { name, at: p(10 + 10 * i, 30) }])),
+    },
+  )
+const crossing = (x: number) => route([p(10, 10), p(40, 40), p(40, 10), p(x, 40)], { travel: 'round', kind: 'circuit' })
+/** A wall as long as makes the way round it a detour of so many metres. */
+const detour = (alongM: number) => {
+  const half = Math.sqrt((alongM / 2) ** 2 - 2.5 ** 2)
+  return route([p(27.5, 30), p(32.5, 30)], {}, told, { sd_w: box(29.9, 30 - half + 0.35, 30.1, 62, 3) })
+}
+const nodes = [p(10, 10), p(30, 10), p(50, 10), p(70, 10)]
+const gull = { pf_gull: { ...WARDEN, name: 'Gull', medium: 'air' as const, minAltitudeM: 2, maxAltitudeM: 20 } }
+const shared = (bodies: [string, string]) => {
+  const at = ['wp_s', ...two]
+  return withRoutes(
+    {
+      a: { at, travel: 'one-way', profileIds: [bodies[0]] },
+      b: { at: ['wp_s', p(20, 50)], travel: 'one-way', profileIds: [bodies[1]] },
+    },
+    { waypoints: { wp_s: { at: p(10, 10) } }, profiles: { ...gull, pf_lamp: PRESETS[1] } },
+  )
+}
+const restricted = (nobody: boolean, profileIds: string[] = []) => route(two, { nobody, profileIds })
+const taught = (routeId: string | null, more: object = {}) => {
+  const made = route(
+    two,
+    {},
+    {
+      spawners: spawner(p(4, 30), { briefId: 'br_a' }),
+      briefs: { br_a: { name: 'B', steps: { bs_a: { kind: 'follow-route', routeId } }, order: ['bs_a'] } },
+    },
+  )
+  return { ...made, ...more }
+}
+
+const ROWS: Row[] = [
+  [
+    'ground.outside-extent',
+    'a marker',
+    things(marker(p(150, 30))),
+    things(marker(p(100.01, 30))),
+    things(marker(p(99.99, 30))),
+  ],
+  ['ground.solid-overlap', 'a post in a block', post(0.2), post(1.74), post(1.76)],
+  [
+    'reach.none',
+    'a body higher than all headroom',
+    ...([0.6, 1.89, 1.91].map((m) =>
+      levelSchema.parse({
+        ...sceneLevel(40, 40, { sd_roof: { ...box(-1, -1, 41, 41, 1), baseM: m, walkable: false } }),
+        spawners: spawner(p(20, 20)),
+      }),
+    ) as [Level, Level, Level]),
+  ],
+  ['reach.area-profile', 'a stop in the area of others', areas(80), areas(40.4), areas(39.6)],
+  [
+    'reach.islands',
+    'a spawner on a deck',
+    ...([1, 0.41, 0.39].map((m) =>
+      route(
+        [p(10, 30), p(20, 30)],
+        {},
+        { briefs: told.briefs, spawners: { sp_a: { ...told.spawners.sp_a, at: p(50, 30, m) } } },
+        { sd_d: block(m) },
+      ),
+    ) as [Level, Level, Level]),
+  ],
+  [
+    'reach.passage-loose',
+    'an end in the air',
+    withPassage(1, passage(p(20, 30, 5), p(50, 30, 1))),
+    withPassage(1, passage(p(20, 30, 0.62), p(50, 30, 1))),
+    withPassage(1, passage(p(20, 30, 0.58), p(50, 30, 1))),
+  ],
+  [
+    'reach.passage-beyond',
+    'a jump too high',
+    ...([2, 0.61, 0.59].map((m) =>
+      withPassage(m, passage(p(39.4, 30), p(40.4, 30, m), { profileIds: ['pf_warden'] })),
+    ) as [Level, Level, Level]),
+  ],
+  [
+    'reach.passage-one-way-trap',
+    'a drop nobody comes back from',
+    withPassage(1, passage(p(40.4, 30, 1), p(39.4, 30), { kind: 'drop', twoWay: false })),
+    withPassage(0.41, passage(p(40.4, 30, 0.41), p(39.4, 30), { kind: 'drop', twoWay: false })),
+    withPassage(0.39, passage(p(40.4, 30, 0.39), p(39.4, 30), { kind: 'drop', twoWay: false })),
+  ],
+  [
+    'reach.narrow',
+    'a gap hardly wider than the body',
+    ...([0.75, 1.08, 1.12].map((m) => route(two, {}, told, wall(m))) as [Level, Level, Level]),
+  ],
+  [
+    'reach.restriction-empty',
+    'a route for nobody',
+    restricted(true),
+    restricted(true),
+    restricted(true, ['pf_warden']),
+  ],
+  [
+    'waypoint.floating',
+    'a stop in the air',
+    ...([5, 0.26, 0.24].map((z) => route([p(10, 30), p(50, 30, z)])) as [Level, Level, Level]),
+  ],
+  [
+    'waypoint.buried',
+    'a stop under the ground',
+    ...([-5, -0.26, -0.24].map((z) => route([p(10, 30), p(50, 30, z)])) as [Level, Level, Level]),
+  ],
+  [
+    'waypoint.off-reach',
+    'a stop too near to a wall',
+    ...([29.95, 29.67, 29.64].map((x) => route([p(10, 30), p(x, 30)], {}, told, wall(0))) as [Level, Level, Level]),
+  ],
+  [
+    'waypoint.orphan',
+    'a waypoint of no route',
+    things({ waypoints: { wp_a: { at: p(10, 10) } } }),
+    route(two, {}, { ...told, waypoints: { wp_z: { at: p(10.5, 30) } } }),
+    route(['wp_z', p(50, 30)], {}, { ...told, waypoints: { wp_z: { at: p(10, 30) } } }),
+  ],
+  [
+    'waypoint.duplicate-place',
+    'two at one place',
+    route([p(10, 30), p(50, 30), p(10, 30), p(30, 50)]),
+    route([p(10, 30), p(50, 30), p(10.09, 30), p(30, 50)]),
+    route([p(10, 30), p(50, 30), p(10.11, 30), p(30, 50)]),
+  ],
+  [
+    'waypoint.shared-media',
+    'a stop of walkers and flyers',
+    shared(['pf_warden', 'pf_gull']),
+    shared(['pf_gull', 'pf_lamp']),
+    shared(['pf_warden', 'pf_lamp']),
+  ],
+  ['route.too-few', 'a route of one stop', route([]), route([p(10, 30)]), route(two)],
+  [
+    'route.leg-blocked',
+    'a gap too narrow',
+    ...([0.2, 0.68, 0.72].map((m) => route(two, {}, told, wall(m))) as [Level, Level, Level]),
+  ],
+  ['route.leg-detour', 'a way round a wall', detour(50), detour(16.2), detour(15.6)],
+  ['route.steep', 'a slope hardly less than the steepest', slope(37.5), slope(35.5), slope(34)],
+  [
+    'route.not-closed',
+    'a patrol that ends where it began',
+    route([...square, p(10, 11)]),
+    route([...square, p(10, 13.98)]),
+    route([...square, p(10, 14.02)]),
+  ],
+  [
+    'route.crosses-itself',
+    'a round in the form of an eight',
+    crossing(10),
+    crossing(39.9),
+    route(square, { travel: 'round', kind: 'circuit' }),
+  ],
+  ['route.backtrack', 'a turn right round', turned(180), turned(165.5), turned(164.5)],
+  [
+    'route.name-clash',
+    'two of one name',
+    ...(['beat', 'Beat ', 'Beat 2'].map((name) =>
+      withRoutes({ a: { at: two, name: 'Beat' }, b: { at: [p(5, 5), p(9, 9)], name } }),
+    ) as [Level, Level, Level]),
+  ],
+  [
+    'route.number-order',
+    'numbers out of order',
+    named('Q1', 'Q9', 'Q3'),
+    named('Q1', 'Q2', 'Q2'),
+    named('Q1', 'Q2', 'Q3'),
+  ],
+  ['route.unassigned', 'nobody follows', route(two, {}, {}), taught(null), taught('rt_a')],
+  [
+    'route.wrong-medium',
+    'a route of others',
+    route(two, { profileIds: ['pf_gull'] }, { ...told, profiles: gull }),
+    route(two, { nobody: true }),
+    route(two, { profileIds: ['pf_warden'] }),
+  ],
+  ['route.gait-missing', 'an unknown gait', gaited('gallop'), gaited('Walk'), gaited('walk')],
+  [
+    'route.arrival-orbit',
+    'a stop inside the turning circle',
+    rolling(0),
+    rolling(cart.pf_cart.gaits.run / cart.pf_cart.turnRateRadps - 0.35),
+    rolling(cart.pf_cart.gaits.run / cart.pf_cart.turnRateRadps - 0.25),
+  ],
+  [
+    'route.stops-too-close',
+    'two stops as near as the arrival radius',
+    route(line(10, 10.1, 50)),
+    route(line(10, 10.29, 50)),
+    route(line(10, 10.31, 50)),
+  ],
+  [
+    'spawner.inside-solid',
+    'a spawner in a block',
+    ...([1, 1.74, 1.76].map((z) => things({ solids: { sd_b: block(2) }, spawners: spawner(p(50, 30, z)) })) as [
+      Level,
+      Level,
+      Level,
+    ]),
+  ],
+  [
+    'spawner.off-reach',
+    'a spawner too near to a wall',
+    ...([29.9, 29.67, 29.64].map((x) => things({ solids: wall(0), spawners: spawner(p(x, 30)) })) as [
+      Level,
+      Level,
+      Level,
+    ]),
+  ],
+  [
+    'spawner.floating',
+    'a spawner in the air',
+    ...([9, 0.51, 0.49].map((z) => things({ spawners: spawner(p(20, 20, z)) })) as [Level, Level, Level]),
+  ],
+  ['brief.dangling', 'a step that names no route', taught(null), taught(null, { routes: {} }), taught('rt_a')],
+  [
+    'link.blocked',
+    'a wall in a link',
+    ...([0, 0.68, 0.72].map((m) => net([p(10, 30), p(50, 30)], [[0, 1]], {}, wall(m))) as [Level, Level, Level]),
+  ],
+  [
+    'link.missing-return',
+    'a one-way link nothing comes back from',
+    net(nodes, [
+      [0, 1],
+      [1, 2, false],
+      [2, 3],
+    ]),
+    net(nodes, [
+      [0, 1, false],
+      [1, 2],
+      [2, 3],
+    ]),
+    net(nodes, [
+      [0, 1],
+      [1, 2, false],
+      [2, 3],
+      [3, 1, false],
+    ]),
+  ],
+  [
+    'link.one-way-dead-end',
+    'a node one does not get away from',
+    net(nodes, [
+      [0, 1],
+      [1, 2],
+      [2, 3, false],
+    ]),
+    net(nodes, [
+      [0, 1],
+      [1, 3, false],
+      [2, 3, false],
+      [1, 2],
+    ]),
+    net(nodes, [
+      [0, 1],
+      [1, 2],
+      [2, 3, false],
+      [3, 0, false],
+    ]),
+  ],
+  [
+    'network.split',
+    'two parts',
+    net(nodes, [
+      [0, 1],
+      [2, 3],
+    ]),
+    net(nodes, [
+      [0, 1],
+      [1, 2],
+    ]),
+    net(nodes, [
+      [0, 1],
+      [1, 2],
+      [2, 3],
+    ]),
+  ],
+  [
+    'network.articulation',
+    'a node that holds two parts',
+    net(
+      [p(10, 10), p(20, 10), p(15, 20), p(30, 25), p(40, 10), p(50, 10), p(45, 20)],
+      [
+        [0, 1],
+        [1, 2],
+        [2, 0],
+        [2, 3],
+        [3, 6],
+        [4, 5],
+        [5, 6],
+        [6, 4],
+      ],
+    ),
+    net(
+      [p(10, 10), p(10, 30), p(30, 20), p(50, 10), p(50, 30)],
+      [
+        [0, 1],
+        [1, 2],
+        [2, 0],
+        [2, 3],
+        [3, 4],
+        [4, 2],
+      ],
+    ),
+    net(
+      [p(10, 20), p(20, 10), p(30, 20), p(40, 10), p(50, 20)],
+      [
+        [0, 1],
+        [1, 2],
+        [2, 3],
+        [3, 4],
+      ],
+    ),
+  ],
+  [
+    'network.redundant-node',
+    'a node on the straight way',
+    net(
+      [p(10, 10), p(30, 10), p(50, 10)],
+      [
+        [0, 1],
+        [1, 2],
+      ],
+    ),
+    net(
+      [p(10, 10), p(30, 16.2), p(50, 10)],
+      [
+        [0, 1],
+        [1, 2],
+      ],
+    ),
+    net(
+      [p(10, 10), p(30, 16.6), p(50, 10)],
+      [
+        [0, 1],
+        [1, 2],
+      ],
+    ),
+  ],
+  [
+    'network.unseen-place',
+    'a place no node sees',
+    ...([80, 45.02, 44.98].map((x) => net([p(10, 30), p(20, 30)], [[0, 1]], marker(p(x, 30)))) as [
+      Level,
+      Level,
+      Level,
+    ]),
+  ],
+]
+
+const finds = (level: Level, check: string) => new CheckedSurvey().update(level).some((f) => f.check === check)
+
+it.each(ROWS)('%s: %s is found, plain and just beyond, and not just within', (check, _what, plain, beyond, within) => {
+  expect([plain, beyond, within].map((level) => finds(level, check))).toEqual([true, true, false])
+})
+
+it('every check has a fault planted', () => {
+  const planted = new Set(ROWS.map(([check]) => check))
+  expect([...new Set(CHECKS.map((c) => c.id))].filter((id) => !planted.has(id))).toEqual([])
+})
