@@ -101,3 +101,19 @@ it('a line beside a line keeps its distance from every stretch, one point for ev
     }),
   )
 })
+
+it('a smooth line is the same with a point given twice as with it given once', () => {
+  fc.assert(
+    fc.property(points, fc.nat(7), fc.boolean(), (given, which, closed) => {
+      const k = which % given.length
+      const twice = [...given.slice(0, k + 1), given[k], ...given.slice(k + 1)]
+      fc.pre(given.every((p, i) => i === 0 || distance3(p, given[i - 1]) > 0) && distance3(given[0], given.at(-1)!) > 0)
+      fc.pre(given.length > 2)
+      const line = (list: Point3[]) => smoothPieces(list, { closed, everyM: 5 }).flat()
+      const once = line(given)
+      const doubled = line(twice)
+      for (const p of doubled) expect(Math.min(...once.map((q) => distance3(p, q)))).toBeLessThan(1e-9)
+      for (const p of once) expect(Math.min(...doubled.map((q) => distance3(p, q)))).toBeLessThan(1e-9)
+    }),
+  )
+})

@@ -15,7 +15,8 @@ const MOST_PIECES = 200
 
 /**
  * A smooth line through points: centripetal Catmull–Rom, which makes no cusp and no loop between two points (Yuksel,
- * Schaefer and Keyser 2011). Points that coincide with the one before give a piece of one place.
+ * Schaefer and Keyser 2011). Points that coincide with the one before give a piece of one place, and the line is the same
+ * as without them.
  * @returns for each piece from a point to the next the places from the one to the other, both among them
  */
 export function smoothPieces(points: readonly Point3[], options: CurveOptions = {}): Point3[][] {
@@ -24,6 +25,16 @@ export function smoothPieces(points: readonly Point3[], options: CurveOptions = 
   const pieces: Point3[][] = []
   const count = closed && n > 2 ? n : n - 1
   const at = (i: number): Point3 | undefined => (closed && n > 2 ? points[(i + n) % n] : points[i])
+  /** The first point elsewhere that comes after a point, or before it; undefined where the line keeps its corner or ends. */
+  const beyond = (i: number, step: 1 | -1): Point3 | undefined => {
+    const here = at(i)!
+    for (let k = 0; k < n; k++) {
+      if (sharp((((i + k * step) % n) + n) % n)) return undefined
+      const there = at(i + (k + 1) * step)
+      if (!there || distance3(there, here) > 0) return there
+    }
+    return undefined
+  }
   for (let i = 0; i < count; i++) {
     const p1 = at(i)!
     const p2 = at(i + 1)!
@@ -33,8 +44,8 @@ export function smoothPieces(points: readonly Point3[], options: CurveOptions = 
       continue
     }
     // At an end and at a sharp corner the line goes on as it comes: the point beyond is the mirrored one.
-    const p0 = neighbour(sharp(i % n) ? undefined : at(i - 1), p1, p2)
-    const p3 = neighbour(sharp((i + 1) % n) ? undefined : at(i + 2), p2, p1)
+    const p0 = neighbour(beyond(i, -1), p1, p2)
+    const p3 = neighbour(beyond(i + 1, 1), p2, p1)
     const k = Math.min(MOST_PIECES, Math.max(tension >= 1 ? 1 : 4, Math.ceil(length / everyM)))
     const line: Point3[] = [p1]
     const give = 1 - tension

@@ -1,2 +1,3 @@
 export * from './along'
+export * from './beside'
 export * from './sweep'

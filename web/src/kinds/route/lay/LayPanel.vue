@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { besideLine, boxOf, offsetRing, ringArea, type Point2, type Point3 } from '@tidytrail/core/geometry'
+import { boxOf, offsetRing, ringArea, type Point2, type Point3 } from '@tidytrail/core/geometry'
 import { footprint } from '@tidytrail/core/ground'
 import {
   changeThings,
@@ -13,7 +13,7 @@ import {
   type RouteKind,
   type RouteSketch,
 } from '@tidytrail/core/level'
-import { alongRing, alongWay, sweepArea } from '@tidytrail/core/network'
+import { alongRing, alongWay, besideRoute, sweepArea } from '@tidytrail/core/network'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { useLevelStore } from '../../../stores/level'
 import { useSheetStore, type LayingId } from '../../../stores/sheet'
@@ -55,6 +55,8 @@ const mirror = ref(false)
 const words = ref('Stop ##')
 const sketches = shallowRef<readonly RouteSketch[]>([])
 const error = ref('')
+/** What is to be known of what would be laid. */
+const remark = ref('')
 
 /** The outlines that are chosen: solids, covers, reach areas, zones. */
 const rings = computed(() =>
@@ -121,7 +123,7 @@ const ringSketch = (ring: readonly Point2[], z: number | undefined, closed: bool
 let asked = 0
 async function work(): Promise<void> {
   const mine = ++asked
-  error.value = ''
+  error.value = remark.value = ''
   if (how.value === 'list') return
   if (need.value) return void (sketches.value = [])
   try {
@@ -158,20 +160,32 @@ const MAKERS: Record<Exclude<LayingId, 'list'>, () => RouteSketch[] | Promise<Ro
     }
     return [{ kind: kind.value, places: line.map((at) => ({ at })) }]
   },
-  beside: () =>
-    routes.value.map(({ route }) => {
-      const places = placesOf(levels.doc, route)
-      const beside = besideLine(places, distanceM.value, route.travel === 'round').map((p, i) =>
-        onFloor(p, places[i][2]),
-      )
-      const order = back.value ? beside.reverse() : beside
+  beside: () => {
+    const remarks: string[] = []
+    const made = routes.value.map(({ route }) => {
+      const { stops, lost, cut } = besideRoute(route, levels.doc.waypoints, distanceM.value)
+      const where = ([x, y]: readonly number[]) => `${x.toFixed(1)} ${y.toFixed(1)}`
+      const m = `${Math.abs(distanceM.value)} m`
+      if (lost.length > 0)
+        remarks.push(
+          `${route.name} bends too tightly for ${m} near ${lost.slice(0, 3).map(where).join(' and ')}: the distance is not kept there.`,
+        )
+      if (cut.length > 0)
+        remarks.push(
+          `A bend of ${route.name} is tighter than ${m}: its loop is cut near ${cut.slice(0, 3).map(where).join(' and ')}.`,
+        )
+      const order = back.value ? [...stops].reverse() : stops
       return {
         kind: route.kind,
         like: route,
         name: `${route.name} ${back.value ? 'back' : 'beside'}`,
-        places: order.map((at) => ({ at })),
+        places: order.map(({ at }) => ({ at: onFloor(at, at[2]) })),
+        stops: order.map(({ sharp }) => ({ sharp })),
       }
-    }),
+    })
+    remark.value = remarks.join(' ')
+    return made
+  },
   repeat: () =>
     Array.from({ length: copies.value }, (_, k) => k + 1).flatMap((k) =>
       routes.value.map(({ route }) => ({
@@ -363,6 +377,7 @@ const room = computed(() => rings.value.every((r) => offsetRing(r.ring, -seesM.v
         }}.
       </p>
       <p v-if="error" class="mt-2 border border-alarm bg-alarm/8 px-2 py-1 text-[13px]" role="alert">{{ error }}</p>
+      <p v-if="remark" class="mt-2 border border-ochre bg-ochre/8 px-2 py-1 text-[13px]" role="status">{{ remark }}</p>
     </div>
     <footer class="flex gap-2 border-t border-rule px-3 py-2">
       <button class="btn btn-main" :disabled="!ready" @click="apply">{{ button }}</button>
