@@ -28,10 +28,10 @@ beforeEach(() => {
 it('a copy beside a smooth route is shown before it is laid, and says where a loop is cut', async () => {
   sheet.laying = 'beside'
   const { host, type, button, end } = await mounted(LayPanel)
-  await type('to the left by', '1')
+  await type('to the left by, m', '-1')
   await vi.waitFor(() => expect(sheet.sketch).toHaveLength(1))
   expect(host.querySelector('[role=status]')).toBeNull()
-  await type('to the left by', '4')
+  await type('to the left by, m', '4')
   await vi.waitFor(() => expect(host.querySelector('[role=status]')?.textContent).toContain('its loop is cut near 37.'))
   const label = [...host.querySelectorAll('footer button')][0].textContent!.trim()
   expect(label).toMatch(/^Lay \d+ stops$/)
