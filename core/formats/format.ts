@@ -1,3 +1,4 @@
+import type { Beside } from './beside'
 import type { GeoFrame, GeoRead } from './geojson/read'
 import type { HeightsRead } from './heights'
 import type { MeshOptions, MeshRead } from './mesh-cleaning'
@@ -15,7 +16,7 @@ interface About<I extends string> {
 export type Format<I extends string = string> =
   | (About<I> & {
       readonly gives: 'mesh'
-      read(bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): MeshRead | Promise<MeshRead>
+      read(bytes: Uint8Array<ArrayBuffer>, options: MeshOptions, beside?: Beside): MeshRead | Promise<MeshRead>
     })
   | (About<I> & {
       readonly gives: 'heights'

@@ -21,3 +21,5 @@ export {
   type Field,
 } from './coordinates/read'
 export { plainly } from './plainly'
+export * from './beside'
+export * from './bundle'

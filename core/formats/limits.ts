@@ -1,6 +1,10 @@
 /** Greatest sizes of what is read. What is beyond them is refused before memory is spent on it. */
 export const FORMAT_LIMITS = {
   fileBytes: 256 * 1024 * 1024,
+  /** Bytes that packed data unpacks to. */
+  unpackedBytes: 512 * 1024 * 1024,
+  /** Files given together. */
+  files: 2_000,
   triangles: 2_000_000,
   vertices: 6_000_000,
   /** Corners of one face of a mesh. */

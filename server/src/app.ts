@@ -105,6 +105,15 @@ export function makeApp(options: AppOptions): Express {
   })
 
   if (webRoot && existsSync(path.join(webRoot, 'index.html'))) {
+    // The reader of files unpacks meshes with WebAssembly. It works apart from the page, under a policy of its own.
+    app.use('/assets', (req, res, next) => {
+      if (/^\/importer\.worker-[\w-]+\.js$/.test(req.path))
+        res.set(
+          'content-security-policy',
+          "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; object-src 'none'",
+        )
+      next()
+    })
     app.use(
       '/assets',
       express.static(path.join(webRoot, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false, index: false }),

@@ -1,10 +1,10 @@
 import type { FormatOf } from '../format'
-import { readGltf } from './read'
 
 export const gltf: FormatOf<'mesh'> = {
   id: 'gltf',
   word: 'glTF mesh',
   endings: ['glb', 'gltf'],
   gives: 'mesh',
-  read: readGltf,
+  // What takes it apart is large, and most pages never need it.
+  read: async (...args) => (await import('./read')).readGltf(...args),
 }

@@ -1,8 +1,26 @@
-import { GLB_BUFFER, WebIO, type GLTF, type Node, type Primitive } from '@gltf-transform/core'
+import {
+  GLB_BUFFER,
+  MathUtils,
+  WebIO,
+  type GLTF,
+  type mat4,
+  type Node,
+  type Primitive,
+  type vec3,
+  type vec4,
+} from '@gltf-transform/core'
+import {
+  EXTMeshGPUInstancing,
+  EXTMeshoptCompression,
+  KHRDracoMeshCompression,
+  KHRMeshQuantization,
+  type InstancedMesh,
+} from '@gltf-transform/extensions'
 import { assertShallow, LevelError } from '@tidytrail/core/level'
+import { fileBeside, type Beside } from '../beside'
 import { FormatError } from '../error'
 import { FORMAT_LIMITS } from '../limits'
-import { assertTame } from './tame'
+import { assertTame, GLTF_1, INSTANCES } from './tame'
 import { MeshGatherer, type MeshOptions, type MeshRead } from '../mesh-cleaning'
 
 const GLB_MAGIC = 0x46546c67
@@ -20,6 +38,7 @@ function partsOf(bytes: Uint8Array): Parts {
   let text: string
   let bin: Uint8Array | undefined
   if (bytes.byteLength >= 20 && view.getUint32(0, true) === GLB_MAGIC) {
+    if (view.getUint32(4, true) === 1) throw new FormatError('', GLTF_1)
     if (view.getUint32(4, true) !== 2)
       throw new FormatError('header', `is glTF ${view.getUint32(4, true)}, and only 2 is read`)
     const length = view.getUint32(8, true)
@@ -51,21 +70,27 @@ function partsOf(bytes: Uint8Array): Parts {
 }
 
 /**
- * Triangles from a glTF 2.0 file (Khronos 2021), binary or JSON with its buffers inside; its scene is flattened.
+ * Triangles from a glTF 2.0 file (Khronos 2021), binary or JSON, with its buffers inside it or in files beside it; its
+ * scene is flattened, instances and all. Skins stand as they were bound, morphs as they were modelled.
  * @throws FormatError naming the node, mesh or chunk
  */
-export async function readGltf(bytes: Uint8Array, options: MeshOptions): Promise<MeshRead> {
+export async function readGltf(bytes: Uint8Array, options: MeshOptions, beside: Beside = {}): Promise<MeshRead> {
   const { json, bin } = partsOf(bytes)
-  assertTame(json, bytes.byteLength)
+  const data = new Map<string, Uint8Array<ArrayBuffer>>()
+  const { passedOver, needsDraco, needsMeshopt } = assertTame(json, (uri, at) => {
+    if (uri === undefined) return bin?.byteLength ?? 0
+    const found = dataOf(uri, at, beside)
+    data.set(uri, found)
+    return found.byteLength
+  })
   // Pictures are none of our business, and may lie in other files.
-  json.images = undefined
-  json.textures = undefined
-  json.materials = undefined
   for (const mesh of json.meshes ?? []) for (const p of mesh.primitives) p.material = undefined
-  const io = new WebIO({ credentials: 'omit' })
+  const changing = (json.meshes ?? []).filter((m) => m.primitives.some((p) => p.targets?.length)).length
+  for (const mesh of json.meshes ?? []) for (const p of mesh.primitives) p.targets = undefined
+  const io = await reader(needsDraco, needsMeshopt, beside)
   let root
   try {
-    const resources = { ...inside(json), ...(bin ? { [GLB_BUFFER]: bin as Uint8Array<ArrayBuffer> } : {}) }
+    const resources = { ...named(json, data), ...(bin ? { [GLB_BUFFER]: bin as Uint8Array<ArrayBuffer> } : {}) }
     const document = await io.readJSON({ json, resources })
     root = document.getRoot()
   } catch (error) {
@@ -74,14 +99,18 @@ export async function readGltf(bytes: Uint8Array, options: MeshOptions): Promise
   }
   const gather = new MeshGatherer(options)
   const skipped = new Map<string, number>()
+  let skinned = 0
   const visit = (node: Node, depth: number) => {
     if (depth > FORMAT_LIMITS.depth)
       throw new FormatError(nameOf(node), `lies deeper than ${FORMAT_LIMITS.depth} nodes within one another`)
     const mesh = node.getMesh()
     if (mesh) {
-      const matrix = node.getWorldMatrix()
-      for (const [i, primitive] of mesh.listPrimitives().entries())
-        take(gather, primitive, matrix, () => `${nameOf(node)}, part ${i + 1}`, skipped)
+      const skin = node.getSkin()
+      if (skin) skinned++
+      const parts = mesh.listPrimitives()
+      for (const matrix of placesOf(node))
+        for (const [i, primitive] of parts.entries())
+          take(gather, primitive, matrix, () => `${nameOf(node)}, part ${i + 1}`, skipped)
     }
     for (const child of node.listChildren()) visit(child, depth + 1)
   }
@@ -95,7 +124,68 @@ export async function readGltf(bytes: Uint8Array, options: MeshOptions): Promise
   }
   const read = gather.finish()
   const notes = [...skipped].map(([what, n]) => `${n} × ${what} left out`)
+  if (skinned > 0) notes.push(`${skinned} × a skin on bones: it stands as it was bound to them`)
+  if (changing > 0) notes.push(`${changing} × a mesh that can change its shape: it has the one it is modelled in`)
+  if (passedOver.length > 0)
+    notes.push(`passed over, since no shape depends on it: ${passedOver.map((key) => key.slice(0, 60)).join(', ')}`)
   return { ...read, repairs: [...read.repairs, ...notes] }
+}
+
+/** A reader that knows the packings a file has. @throws FormatError when one cannot be unpacked here */
+async function reader(draco: boolean, meshopt: boolean, { decoders = {} }: Beside): Promise<WebIO> {
+  const io = new WebIO({ credentials: 'omit' }).registerExtensions([
+    EXTMeshGPUInstancing,
+    EXTMeshoptCompression,
+    KHRDracoMeshCompression,
+    KHRMeshQuantization,
+  ])
+  const made: Record<string, unknown> = {}
+  if (draco) {
+    if (!decoders.draco) throw new FormatError('', 'is packed with Draco, which is not unpacked here')
+    made['draco3d.decoder'] = await decoders.draco()
+  }
+  if (meshopt) {
+    const { MeshoptDecoder } = await import('meshoptimizer/decoder')
+    await MeshoptDecoder.ready
+    made['meshopt.decoder'] = MeshoptDecoder
+  }
+  return io.registerDependencies(made)
+}
+
+/** Where a node's mesh stands: once, or as often as it is instanced, as columns of 4 × 4 numbers. */
+function placesOf(node: Node): readonly mat4[] {
+  const skin = node.getSkin()
+  const [joint] = skin?.listJoints() ?? []
+  if (skin && joint) {
+    // A skin goes where its bones are, wherever its node is; as it was bound, all bones take it to the same place.
+    const bind = skin.getInverseBindMatrices()
+    return [bind ? times(joint.getWorldMatrix(), bind.getElement(0, []) as unknown as mat4) : joint.getWorldMatrix()]
+  }
+  const world = node.getWorldMatrix()
+  const many = node.getExtension<InstancedMesh>(INSTANCES)
+  if (!many) return [world]
+  const [t, r, s] = ['TRANSLATION', 'ROTATION', 'SCALE'].map((what) => many.getAttribute(what))
+  const count = Math.max(...[t, r, s].map((a) => a?.getCount() ?? 0))
+  return Array.from({ length: count }, (_, k) =>
+    times(
+      world,
+      MathUtils.compose(
+        (t?.getElement(k, []) ?? [0, 0, 0]) as vec3,
+        (r?.getElement(k, []) ?? [0, 0, 0, 1]) as vec4,
+        (s?.getElement(k, []) ?? [1, 1, 1]) as vec3,
+        new Array(16).fill(0) as mat4,
+      ),
+    ),
+  )
+}
+
+/** The product of two 4 × 4 matrices, by columns. */
+function times(a: readonly number[], b: readonly number[]): mat4 {
+  const out = new Array<number>(16).fill(0)
+  for (let column = 0; column < 4; column++)
+    for (let row = 0; row < 4; row++)
+      for (let k = 0; k < 4; k++) out[column * 4 + row] += a[k * 4 + row] * b[column * 4 + k]
+  return out as mat4
 }
 
 /** What the library says of a file, where it says it to people. */
@@ -108,21 +198,36 @@ function saidOf(error: unknown): string {
 
 const nameOf = (node: Node) => (node.getName() ? `node “${node.getName().slice(0, 60)}”` : 'a node without a name')
 
-/** Buffers given as data URIs, by that URI. */
-function inside(json: GLTF.IGLTF): Record<string, Uint8Array<ArrayBuffer>> {
+/** The bytes at the address of a buffer: within the address itself, or in a file beside. */
+function dataOf(uri: string, at: string, { files = [] }: Beside): Uint8Array<ArrayBuffer> {
+  if (!uri.startsWith('data:')) {
+    const file = fileBeside(files, uri)
+    if (file) return file.bytes
+    const name = uri.slice(0, 60)
+    throw new FormatError(
+      at,
+      /^\w+:/.test(uri)
+        ? `lies at another address (${name}), which is not asked; give the file itself`
+        : `its data lies in another file, ${name}: give the two together, or their folder, or a zip of it`,
+    )
+  }
+  try {
+    const raw = atob(uri.slice(uri.indexOf(',') + 1))
+    const bytes = new Uint8Array(raw.length)
+    for (let k = 0; k < raw.length; k++) bytes[k] = raw.charCodeAt(k)
+    return bytes
+  } catch {
+    throw new FormatError(at, 'is not base64 as it says')
+  }
+}
+
+/** The data of buffers under short names, which the buffers are then told. */
+function named(json: GLTF.IGLTF, data: ReadonlyMap<string, Uint8Array<ArrayBuffer>>) {
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {}
   for (const [i, buffer] of (json.buffers ?? []).entries()) {
-    if (!buffer.uri) continue
-    const comma = buffer.uri.indexOf(',')
+    if (buffer.uri === undefined) continue
     const name = `buffer${i}.bin`
-    try {
-      const raw = atob(buffer.uri.slice(comma + 1))
-      const bytes = new Uint8Array(raw.length)
-      for (let k = 0; k < raw.length; k++) bytes[k] = raw.charCodeAt(k)
-      resources[name] = bytes
-    } catch {
-      throw new FormatError(`buffers[${i}]`, 'is not base64 as it says')
-    }
+    resources[name] = data.get(buffer.uri)!
     buffer.uri = name
   }
   return resources

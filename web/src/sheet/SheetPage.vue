@@ -31,6 +31,7 @@ import SheetHeader from './SheetHeader.vue'
 import { TOOLS } from './tools'
 import ToolStrip from './ToolStrip.vue'
 import WorkerNotice from './WorkerNotice.vue'
+import { filesDropped } from '../ui/loose-files'
 import { useSheetKeys } from './use-sheet-keys'
 
 /** Three dimensions are fetched only when somebody wants them. */
@@ -174,11 +175,22 @@ useSheetKeys({
 })
 useEventListener('beforeunload', () => levels.release())
 
+/** Files dropped anywhere on the sheet are imported; what is dragged within the page is none of this. */
+const holdsFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') && levels.level
+function allowFiles(event: DragEvent) {
+  if (holdsFiles(event)) event.preventDefault()
+}
+function dropFiles(event: DragEvent) {
+  if (!holdsFiles(event) || sheet.importing) return
+  event.preventDefault()
+  sheet.importing = filesDropped(event.dataTransfer)
+}
+
 useClipboard(() => !!levels.level && !levels.conflictShown)
 </script>
 
 <template>
-  <div class="relative flex h-full flex-col overflow-hidden">
+  <div class="relative flex h-full flex-col overflow-hidden" @dragover="allowFiles" @drop="dropFiles">
     <SheetHeader @go="go" @keys="keys = true" @find="finding = true" @aside="showingAside = true" />
 
     <main class="relative min-h-0 flex-1 bg-desk">

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef } from 'vue'
+import type { LooseFile } from '../ui/loose-files'
 
 export const STAGES = ['ground', 'reach', 'routes', 'cast', 'rehearse', 'sign-off'] as const
 export type StageId = (typeof STAGES)[number]
@@ -32,7 +33,8 @@ export const useSheetStore = defineStore('sheet', () => {
   /** Dialogs that anything on the sheet may open. */
   const arranging = ref(false)
   const settling = shallowRef<readonly string[]>()
-  const importing = shallowRef<File | true>()
+  /** The import dialog: open, with the files that are to be imported where they are known. */
+  const importing = shallowRef<true | readonly LooseFile[] | Promise<readonly LooseFile[]>>()
   const settingUp = ref(false)
   const overlook = ref(false)
   /** What is being laid or reshaped by figures, and the routes that would come of it. */

@@ -1,4 +1,4 @@
-import type { GeoFrame, GeoRead, MeshOptions } from '@tidytrail/core/formats'
+import type { GeoFrame, GeoRead, GivenFile, MeshOptions } from '@tidytrail/core/formats'
 import type { LevelFile } from '@tidytrail/core/level'
 import type { MeshPlan } from '../stores/assets'
 
@@ -27,7 +27,15 @@ export interface HeightsImport {
 
 /** Reads files away from the page, so that it stays quick whatever is in them. */
 export interface Importer {
-  mesh(format: string, bytes: Uint8Array<ArrayBuffer>, options: MeshOptions): Promise<MeshImport>
+  /** @param beside the other files that were given with it */
+  mesh(
+    format: string,
+    bytes: Uint8Array<ArrayBuffer>,
+    options: MeshOptions,
+    beside: readonly GivenFile[],
+  ): Promise<MeshImport>
+  /** The files of a zip archive. */
+  unpack(bytes: Uint8Array<ArrayBuffer>): Promise<GivenFile[]>
   heights(
     format: string,
     bytes: Uint8Array<ArrayBuffer>,

@@ -1,7 +1,8 @@
-import { formatNamed, plainly, type FormatOf, type Format } from '@tidytrail/core/formats'
+import { formatNamed, plainly, unpackZip, type FormatOf, type Format } from '@tidytrail/core/formats'
 import { lookUpMesh, packHeights, packMesh, type HeightGrid } from '@tidytrail/core/ground'
 import { readLevelFile } from '@tidytrail/core/level'
-import { expose } from 'comlink'
+import { expose, transfer } from 'comlink'
+import dracoWasm from 'draco3dgltf/draco_decoder_gltf.wasm?url'
 import type { HeightsImport, Importer } from './importer.protocol'
 import { drawMeshPlan } from './mesh-plan'
 
@@ -37,10 +38,26 @@ function named<G extends Format['gives']>(id: string, gives: G): FormatOf<G> {
   return format as FormatOf<G>
 }
 
+/** The decoder of meshes packed with Draco, which is fetched when a file needs it. */
+async function draco(): Promise<unknown> {
+  const [{ default: make }, wasm] = await Promise.all([
+    import('draco3dgltf/draco_decoder_gltf_nodejs.js'),
+    fetch(dracoWasm).then((answer) => answer.arrayBuffer()),
+  ])
+  return make({ wasmBinary: wasm })
+}
+
 const importer: Importer = {
-  async mesh(format, bytes, options) {
+  async unpack(bytes) {
+    const files = await plainly('zip', () => unpackZip(bytes))
+    return transfer(
+      files,
+      files.map((f) => f.bytes.buffer),
+    )
+  },
+  async mesh(format, bytes, options, files) {
     const mesh = named(format, 'mesh')
-    const read = await plainly(mesh.word, () => mesh.read(bytes, options))
+    const read = await plainly(mesh.word, () => mesh.read(bytes, options, { files, decoders: { draco } }))
     const packed = packMesh(read.mesh) as Uint8Array<ArrayBuffer>
     return {
       packed,

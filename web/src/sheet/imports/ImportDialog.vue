@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { ENDINGS, FORMAT_LIMITS, formatsOf, type Format } from '@tidytrail/core/formats'
+import { ENDINGS, FORMAT_LIMITS, formatsOf, isZip, mainsOf, type Format, type GivenFile } from '@tidytrail/core/formats'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, reactive, ref, shallowRef, watch } from 'vue'
 import type { Viewport } from '../../map/viewport'
 import { useAssetStore } from '../../stores/assets'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
+import { count } from '../../ui/figures'
 import AskDialog from '../../ui/AskDialog.vue'
+import { filesChosen, filesDropped, type LooseFile } from '../../ui/loose-files'
 import { toast } from '../../ui/toasts'
 import { hire, type Hired } from '../../workers/hired'
 import type { Importer } from '../../workers/importer.protocol'
@@ -46,18 +48,52 @@ function importer(): Hired<Importer> {
 onBeforeUnmount(() => hired?.end())
 
 const MB = 1024 * 1024
-async function take(of: File | null | undefined) {
-  if (!of) return
+/** All files that were given, those of archives too, and those of them that can be imported. */
+const given = shallowRef<readonly GivenFile[]>([])
+const mains = shallowRef<readonly GivenFile[]>([])
+
+/** Takes files that were chosen or dropped together: one of them is imported, and may need the others. */
+async function take(list: readonly LooseFile[] | Promise<readonly LooseFile[]>) {
+  error.value = ''
+  file.value = got.value = format.value = undefined
+  formats.value = given.value = mains.value = []
+  try {
+    const loose = await list
+    if (loose.length === 0) return
+    const bytes = loose.reduce((sum, { file: f }) => sum + f.size, 0)
+    file.value = { name: loose[0].file.name, bytes: new Uint8Array(), beside: [] }
+    if (bytes > FORMAT_LIMITS.fileBytes)
+      throw new Error(
+        `${loose.length === 1 ? 'it has' : 'together they have'} ${Math.round(bytes / MB)} MB; at most ${FORMAT_LIMITS.fileBytes / MB} MB are read`,
+      )
+    if (bytes === 0) throw new Error('it is empty')
+    given.value = (await Promise.all(loose.map(opened))).flat()
+    mains.value = mainsOf(given.value)
+    // With nothing to be read among them, the first one is told what can be.
+    await choose(mains.value[0] ?? given.value[0])
+  } catch (e) {
+    error.value = (e as Error).message
+  }
+}
+
+async function opened({ path, file: f }: LooseFile): Promise<readonly GivenFile[]> {
+  const bytes = new Uint8Array(await f.arrayBuffer())
+  if (!isZip(bytes)) return [{ path, bytes }]
+  const { remote, ask } = importer()
+  let failure: unknown
+  const unpacked = await ask(remote.unpack(bytes).catch((e: unknown) => void (failure = e)))
+  if (failure) throw failure as Error
+  return unpacked ?? []
+}
+
+/** Takes one of the files that were given. */
+async function choose(main: GivenFile) {
   error.value = ''
   got.value = format.value = undefined
-  formats.value = []
-  file.value = { name: of.name, bytes: new Uint8Array() }
+  const beside = given.value.filter((f) => f !== main)
+  file.value = { name: main.path.split('/').at(-1)!, bytes: main.bytes, beside }
   try {
-    if (of.size > FORMAT_LIMITS.fileBytes)
-      throw new Error(`it has ${Math.round(of.size / MB)} MB; at most ${FORMAT_LIMITS.fileBytes / MB} MB are read`)
-    if (of.size === 0) throw new Error('it is empty')
-    file.value = { name: of.name, bytes: new Uint8Array(await of.arrayBuffer()) }
-    formats.value = formatsOf(of.name, file.value.bytes)
+    formats.value = formatsOf(main.path, main.bytes)
   } catch (e) {
     error.value = (e as Error).message
     return
@@ -129,7 +165,7 @@ async function carryOut() {
   }
 }
 
-if (sheet.importing instanceof File) void take(sheet.importing)
+if (sheet.importing !== true && sheet.importing) void take(sheet.importing)
 const drop = ref(false)
 </script>
 
@@ -140,23 +176,46 @@ const drop = ref(false)
       :class="drop ? 'bg-tint' : ''"
       @dragover.prevent="drop = true"
       @dragleave="drop = false"
-      @drop.prevent="((drop = false), take($event.dataTransfer?.files[0]))"
+      @drop.prevent="((drop = false), take(filesDropped($event.dataTransfer)))"
     >
-      <label class="row">
-        <span class="btn">Choose a file</span>
-        <input
-          type="file"
-          class="sr-only"
-          data-testid="import-file"
-          :accept="ENDINGS.map((e) => `.${e}`).join()"
-          @change="take(($event.target as HTMLInputElement).files?.[0])"
-        />
-        <span v-if="file" class="min-w-0 truncate" :title="file.name"
-          ><b>{{ file.name }}</b
-          >{{ format ? `, ${format.word}` : '' }}</span
+      <div class="row">
+        <label class="btn">
+          Choose files
+          <input
+            type="file"
+            class="sr-only"
+            data-testid="import-file"
+            multiple
+            :accept="[...ENDINGS, 'bin', 'zip'].map((e) => `.${e}`).join()"
+            @change="take(filesChosen(($event.target as HTMLInputElement).files))"
+          />
+        </label>
+        <label class="btn">
+          or a folder
+          <input
+            type="file"
+            class="sr-only"
+            webkitdirectory
+            @change="take(filesChosen(($event.target as HTMLInputElement).files))"
+          />
+        </label>
+        <select
+          v-if="mains.length > 1"
+          class="field min-w-0"
+          aria-label="Which of the files"
+          @change="choose(mains[Number(($event.target as HTMLSelectElement).value)])"
         >
-        <span v-else class="text-faded">or drop one here: glTF, OBJ, a height map, GeoJSON, or a plan to trace</span>
-      </label>
+          <option v-for="(m, k) in mains" :key="m.path" :value="k">{{ m.path }}</option>
+        </select>
+        <span v-else-if="file" class="min-w-0 truncate" :title="file.name"
+          ><b>{{ file.name }}</b
+          >{{ format ? `, ${format.word}` : ''
+          }}{{ given.length > 1 ? `, with ${count(given.length - 1, 'other file')}` : '' }}</span
+        >
+        <span v-else class="text-faded"
+          >or drop them here: glTF with its parts, OBJ, a height map, GeoJSON, a plan to trace, or a zip</span
+        >
+      </div>
     </div>
     <p v-if="error" class="mt-2 text-alarm" role="alert" data-testid="import-error">{{ error }}</p>
     <div v-if="format && how" class="mt-3 grid grid-cols-[1fr_320px] gap-4">

@@ -1,4 +1,4 @@
-import type { Format, GeoFeature } from '@tidytrail/core/formats'
+import type { Format, GeoFeature, GivenFile } from '@tidytrail/core/formats'
 import type { Level } from '@tidytrail/core/level'
 import type { Remote } from 'comlink'
 import type { Component } from 'vue'
@@ -61,10 +61,11 @@ export const newForm = (): ImportForm => ({
   widthM: 100,
 })
 
-/** A file that is to be imported. */
+/** A file that is to be imported, with those that were given together with it. */
 export interface ImportFile {
   readonly name: string
   readonly bytes: Uint8Array<ArrayBuffer>
+  readonly beside: readonly GivenFile[]
 }
 
 /** What the preview draws, in level metres. */

@@ -19,7 +19,8 @@ export const meshImport: ImportKind<MeshImport> = {
   gives: 'mesh',
   form: MeshForm,
   rereads: (_format, { upAxis, scale }) => [upAxis, scale],
-  read: (importer, format, { bytes }, { upAxis, scale }) => importer.mesh(format.id, bytes, { upAxis, scale }),
+  read: (importer, format, { bytes, beside }, { upAxis, scale }) =>
+    importer.mesh(format.id, bytes, { upAxis, scale }, beside),
   settle: centre,
   facts: ({ min, max, triangles }) =>
     `${count(triangles, 'triangle')}, ${metres(max[0] - min[0])} × ${metres(max[1] - min[1])} and ${metres(max[2] - min[2])} high`,
