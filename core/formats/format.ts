@@ -1,6 +1,6 @@
 import type { Beside } from './beside'
 import type { GeoFrame, GeoRead } from './geojson/read'
-import type { HeightsRead } from './heights'
+import type { HeightsOptions, HeightsRead } from './heights'
 import type { MeshOptions, MeshRead } from './mesh-cleaning'
 
 interface About<I extends string> {
@@ -8,8 +8,8 @@ interface About<I extends string> {
   readonly word: string
   /** What names of such files end in. */
   readonly endings: readonly string[]
-  /** Is a file with such an ending of this format? Where several have it, the first that says so. */
-  sniff?(bytes: Uint8Array): boolean
+  /** May a file with such an ending be of this format? Where several may, the likeliest is the first. */
+  sniff?(bytes: Uint8Array): boolean | 'perhaps'
 }
 
 /** A format that can be read, by what comes of it. */
@@ -20,7 +20,7 @@ export type Format<I extends string = string> =
     })
   | (About<I> & {
       readonly gives: 'heights'
-      read(bytes: Uint8Array<ArrayBuffer>, range: { lowM: number; highM: number }): HeightsRead
+      read(bytes: Uint8Array<ArrayBuffer>, options: HeightsOptions): HeightsRead
       /** Does it say only how high samples are beside one another, so that a range must be given? */
       readonly ranged: boolean
     })

@@ -74,7 +74,7 @@ describe('glTF', () => {
     [
       'in several files',
       (g) => withJson(g, (j) => Object.assign(j.buffers[0], { uri: 'deck.bin' })),
-      /^buffers\[0\]: refers to another file \(deck\.bin\)/,
+      /^buffers\[0\]: its data lies in another file, deck\.bin/,
     ],
     [
       'of a million nodes',
@@ -123,7 +123,8 @@ describe('OBJ', () => {
     [`${quad}f 1 2 9\n`, 'line 5: the face names vertex 9, and 4 come before it'],
     [`${quad}v 1 nan 2\nf 1 2 5\n`, 'line 5: has a coordinate that is not a number'],
     [`${quad}v 1 1e9 2\n`, 'line 5: lies at 1, 1000000000, 2: more than 100 km away at this scale'],
-    [quad, 'has no triangles'],
+    [quad, 'has points only (4) and no faces: export it with its faces'],
+    ['# nothing\n', 'has no triangles'],
     ['call other.obj\n', 'line 1: “call” runs other files'],
   ])('%j is refused', (text, message) => expect(() => readObj(text, metres)).toThrow(message))
 })
@@ -137,8 +138,6 @@ describe('height maps', () => {
     expect([...grid.z].map((v) => +v.toFixed(2))).toEqual([0, -10, -10, 10])
   })
   it.each<[string, () => Uint8Array, string]>([
-    ['of 8 bits', () => png(new Uint8Array(4), 2, 2), 'a greyscale PNG of 16 bits, and this is greyscale of 8 bits'],
-    ['in colour', () => png(new Uint16Array(12), 2, 2, 3), 'and this is colour of 16 bits'],
     [
       'cut off',
       () =>
@@ -179,7 +178,7 @@ describe('height maps', () => {
     [grid('1 2 3\n4 5 x\n'), 'line 8: “x” is not a number'],
     [grid('1 2 3\n4 5 6 7\n'), 'line 8: has more than the 6 samples'],
     [grid('1 2 3\n4 5 -9999999\n'), 'line 8: the height -9999999 is beyond 100 km; is it a no-data value'],
-    [grid('-9999 -9999 -9999\n-9999 5 6\n'), '4 of 6 samples have no data'],
+    [grid('-9999 nan -9999\n-9999 NaN -9999\n'), 'none of its samples has data'],
     ['ncols 3\ncellsize 1\n1 2 3', 'head: nrows is missing'],
     ['ncols 50000\nnrows 2\ncellsize 1\n1', 'head: ncols is 50000; 2 to 8192 are read'],
   ])('%j is refused', (text, message) => expect(() => readEsriAscii(text)).toThrow(message))

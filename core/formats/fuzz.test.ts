@@ -6,11 +6,17 @@ import { WebIO } from '@gltf-transform/core'
 import { LevelError, readLevel, readLevelFile, writeLevelFile } from '@tidytrail/core/level'
 import { mutatedBytes, mutatedJson, mutatedText, smallLevel, squareGlb, type Chance } from '@tidytrail/core/testing'
 import { encode } from 'fast-png'
-import { zlibSync } from 'fflate'
+import { zipSync, zlibSync } from 'fflate'
+import { EXTMeshGPUInstancing, EXTMeshoptCompression } from '@gltf-transform/extensions'
+import { MeshoptEncoder } from 'meshoptimizer/encoder'
 import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus'
 import { describe, expect, it } from 'vitest'
 import {
+  CHANNELS,
   FormatError,
+  HOLES,
+  plainly,
+  unpackZip,
   pictureHead,
   readCoordinates,
   readEsriAscii,
@@ -108,6 +114,36 @@ const geo = {
     },
   ],
 }
+/** The file with its data in one beside it. */
+async function several() {
+  const { json: document, resources } = await new WebIO().binaryToJSON(await glb())
+  const [bin] = Object.values(resources)
+  return { json: { ...document, buffers: [{ byteLength: bin.byteLength, uri: 'deck.bin' }] }, bin }
+}
+
+/** The file packed with meshopt, and shown several times. */
+async function packed(): Promise<Uint8Array> {
+  await MeshoptEncoder.ready
+  const io = new WebIO()
+    .registerExtensions([EXTMeshoptCompression, EXTMeshGPUInstancing])
+    .registerDependencies({ 'meshopt.encoder': MeshoptEncoder })
+  const bytes = await squareGlb((d) => {
+    const [node] = d.getRoot().listNodes()
+    const at = d
+      .createAccessor()
+      .setType('VEC3')
+      .setArray(Float32Array.from([0, 0, 0, 5, 0, 0]))
+    at.setBuffer(d.getRoot().listBuffers()[0])
+    const many = d.createExtension(EXTMeshGPUInstancing).createInstancedMesh().setAttribute('TRANSLATION', at)
+    node.setExtension('EXT_mesh_gpu_instancing', many)
+  }, io)
+  const document = await io.readBinary(bytes)
+  document.createExtension(EXTMeshoptCompression).setRequired(true)
+  return io.writeBinary(document)
+}
+const zip = zipSync({ 'town/deck.gltf': new Uint8Array(300).fill(7), 'town/deck.bin': new Uint8Array(90) })
+const degrees =
+  'ncols 3\nnrows 2\nxllcorner 7.5\nyllcorner 47\ncellsize 0.001\nNODATA_value -9999\n1 2 nan\n4 -9999 6\n'
 const grid = 'ncols 3\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 2\nNODATA_value -9999\n1 2 3\n4 -9999 6\n'
 const obj =
   '# a house\nv 0 0 0\nv 4 0 0\nv 4 4 0\nv 0 4 0\nv 2 2 3\ng walls\nf 1 2 3 4\nf 1/1/1 2/2/2 5//3\nf -1 -2 -3\nf 1 2 \\\n 3\n'
@@ -117,6 +153,13 @@ const png = encode({
   depth: 16,
   channels: 1,
   data: Uint16Array.from({ length: 12 }, (_, k) => k * 5000),
+})
+const colour = encode({
+  width: 3,
+  height: 3,
+  depth: 8,
+  channels: 4,
+  data: Uint8Array.from({ length: 36 }, (_, k) => k * 7),
 })
 const table = 'name,east,north,height\nA,1,2,0\nB,3,4,0\nC,5,6,1\n'
 
@@ -148,6 +191,19 @@ const READERS: Record<string, Reader | Promise<Reader>> = {
     const file = new TextEncoder().encode(json(document, random))
     return () => readGltf(file, metres)
   }),
+  'glTF, its data in another file': several().then(({ json: document, bin }) => (random: Chance) => {
+    const file = new TextEncoder().encode(json(document, random))
+    const files = [{ path: 'deck.bin', bytes: random() < 0.5 ? bin : mutatedBytes(bin, random) }]
+    return () => readGltf(file, metres, { files })
+  }),
+  'glTF, packed': packed().then((bytes) => (random: Chance) => {
+    const file = mutatedBytes(bytes, random)
+    return () => plainly('glTF', () => readGltf(file, metres))
+  }),
+  zip: (random) => {
+    const file = mutatedBytes(zip, random)
+    return () => unpackZip(file)
+  },
   OBJ: (random) => {
     const text = mutatedText(obj, random)
     return () => readObj(text, metres)
@@ -158,12 +214,13 @@ const READERS: Record<string, Reader | Promise<Reader>> = {
       readGeoJson(text, random() < 0.5 ? { units: 'metres' } : { units: 'degrees', originLon: 0, originLat: 0 })
   },
   'Esri ASCII grid': (random) => {
-    const text = mutatedText(grid, random)
-    return () => readEsriAscii(text)
+    const text = mutatedText(random() < 0.5 ? grid : degrees, random)
+    const holes = HOLES[Math.floor(random() * HOLES.length)]
+    return () => readEsriAscii(text, { holes })
   },
   'PNG heights': (random) => {
-    const bytes = mutatedBytes(png, random)
-    return () => readHeightPng(bytes, { lowM: 0, highM: 50 })
+    const bytes = mutatedBytes(random() < 0.5 ? png : colour, random)
+    return () => readHeightPng(bytes, { lowM: 0, highM: 50, channel: CHANNELS[Math.floor(random() * CHANNELS.length)] })
   },
   'a picture': (random) => {
     const bytes = mutatedBytes(png, random)
@@ -271,9 +328,9 @@ describe('a file that asks for much and holds little', () => {
     expect(heap() - before).toBeLessThan(500)
   })
   it('of OBJ with a face of thousands of corners, or the same few again and again, is refused by its line', () => {
-    const vertices = Array.from({ length: 4_000 }, (_, k) => `v ${k} ${k % 7} 0`).join('\n')
-    const all = Array.from({ length: 4_000 }, (_, k) => k + 1).join(' ')
-    expect(() => readObj(`${vertices}\nf ${all}\n`, metres)).toThrow(/^line 4001: a face may have 1,000 corners/)
+    const vertices = Array.from({ length: 21_000 }, (_, k) => `v ${k} ${k % 7} 0`).join('\n')
+    const all = Array.from({ length: 21_000 }, (_, k) => k + 1).join(' ')
+    expect(() => readObj(`${vertices}\nf ${all}\n`, metres)).toThrow(/^line 21001: a face may have 20,000 corners/)
     expect(() => readObj(`v 0 0 0\nv 1 0 0\nv 1 1 0\nf ${'1 2 3 '.repeat(300)}\n`, metres)).toThrow(
       'line 4: a face comes back to a corner',
     )

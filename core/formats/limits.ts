@@ -8,7 +8,7 @@ export const FORMAT_LIMITS = {
   triangles: 2_000_000,
   vertices: 6_000_000,
   /** Corners of one face of a mesh. */
-  faceCorners: 1_000,
+  faceCorners: 20_000,
   /** Letters of one line of a text format, with the lines it goes on in. */
   lineLetters: 1_000_000,
   nodes: 50_000,

@@ -20,8 +20,11 @@ export const formatNamed = (id: string): Format | undefined => FORMATS.find((f) 
  */
 export function formatsOf(name: string, bytes: Uint8Array): readonly Format[] {
   const ending = name.toLowerCase().split('.').at(-1) ?? ''
-  const found = FORMATS.filter((f) => f.endings.includes(ending) && (f.sniff?.(bytes) ?? true))
+  const told = FORMATS.filter((f) => f.endings.includes(ending)).map((f) => [f, f.sniff?.(bytes) ?? true] as const)
+  const found = [true, 'perhaps'].flatMap((how) => told.flatMap(([f, is]) => (is === how ? [f] : [])))
   if (found.length > 0) return found
+  if (told.length > 0)
+    throw new Error(`what is in it is not what its name says: no ${told.map(([f]) => f.word).join(', and no ')}`)
   const all = ENDINGS.map((e) => `.${e}`)
   throw new Error(`files that can be read end in ${all.slice(0, -1).join(', ')} or ${all.at(-1)}`)
 }

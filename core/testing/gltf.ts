@@ -1,7 +1,7 @@
 import { Document, WebIO } from '@gltf-transform/core'
 
 /** A binary glTF file of one square of two triangles, standing where its node is. */
-export async function squareGlb(change: (d: Document) => void = () => {}): Promise<Uint8Array> {
+export async function squareGlb(change: (d: Document) => void = () => {}, io = new WebIO()): Promise<Uint8Array> {
   const d = new Document()
   const buffer = d.createBuffer()
   const accessor = (type: 'VEC3' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint16Array<ArrayBuffer>) =>
@@ -13,5 +13,5 @@ export async function squareGlb(change: (d: Document) => void = () => {}): Promi
   const node = d.createNode('Deck').setMesh(d.createMesh().addPrimitive(primitive)).setTranslation([10, 5, 0])
   d.createScene().addChild(node)
   change(d)
-  return new WebIO().writeBinary(d)
+  return io.writeBinary(d)
 }

@@ -1,4 +1,4 @@
-import { ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
+import { exact, ringArea, ringCrossing, type Point2 } from '@tidytrail/core/geometry'
 import { assertShallow, LevelError } from '@tidytrail/core/level'
 import { metresPerRadian } from '../degrees'
 import { FormatError } from '../error'
@@ -25,6 +25,24 @@ export interface GeoRead {
   readonly repairs: readonly string[]
 }
 
+/** Radius of the ball Web Mercator draws the earth as, metres (EPSG 3857). */
+const BALL_M = 6_378_137
+
+/** Longitude and latitude of a place of Web Mercator, degrees. */
+export function fromMercator(x: number, y: number): Point2 {
+  const deg = 180 / Math.PI
+  return [(x / BALL_M) * deg, (2 * exact.atan(Math.exp(y / BALL_M)) - Math.PI / 2) * deg]
+}
+
+/** The system of coordinates an old file names, as it did before there was but one; empty where it names none. */
+function crsOf(document: Json): string {
+  const crs = isObject(document.crs) && isObject(document.crs.properties) ? document.crs.properties : {}
+  const name = crs.name ?? crs.code ?? crs.href ?? ''
+  return typeof name === 'string' || typeof name === 'number' ? String(name).slice(0, 80) : ''
+}
+export const isMercator = (crs: string): boolean => /(^|\D)(3857|900913|102100|102113|3785)$/.test(crs)
+const isDegrees = (crs: string) => /CRS:?84$|(^|\D)4326$/i.test(crs)
+
 /** What is wrong with one line or ring, and with nothing else. */
 class ShapeFault extends FormatError {}
 
@@ -33,7 +51,7 @@ const isObject = (v: unknown): v is Json => typeof v === 'object' && v !== null 
 
 /**
  * Polygons, lines and points from GeoJSON (RFC 7946), features and bare geometries alike. Degrees are laid flat about
- * the origin with the radii of WGS 84 there. A line or ring that cannot be used is left out and told of.
+ * the origin with the radii of WGS 84 there; Web Mercator is turned back into degrees first. A line or ring that cannot be used is left out and told of.
  * @throws FormatError naming the feature
  */
 export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
@@ -57,11 +75,16 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
       'features',
       `there are ${list.length.toLocaleString('en')}; at most ${FORMAT_LIMITS.features.toLocaleString('en')} are read`,
     )
+  const crs = crsOf(document)
+  const mercator = frame.units === 'degrees' && isMercator(crs)
   const scale = frame.units === 'degrees' ? metresPerRadian(frame.originLat) : undefined
   let corners = 0
   let firstFault: FormatError | undefined
   const features: GeoFeature[] = []
   const repairs: string[] = []
+  if (mercator) repairs.push(`its coordinates are Web Mercator (${crs}); they are turned into true metres`)
+  else if (crs && !isDegrees(crs))
+    repairs.push(`its coordinates are of ${crs}, and are taken as the ${frame.units} they are`)
   list.forEach((feature: unknown, i) => {
     const properties = isObject(feature) && isObject(feature.properties) ? feature.properties : {}
     const name = typeof properties.name === 'string' ? properties.name.slice(0, 200) : ''
@@ -136,6 +159,7 @@ export function readGeoJson(text: string, frame: GeoFrame): GeoRead {
         v === undefined ? 'a position is missing' : `${JSON.stringify(v).slice(0, 40)} is no position of two numbers`,
       )
     let [x, y] = v as [number, number]
+    if (mercator) [x, y] = fromMercator(x, y)
     if (frame.units === 'degrees') {
       if (Math.abs(x) > 180 || Math.abs(y) > 90)
         throw new FormatError(at, `${x}, ${y} is no longitude and latitude; is it in metres?`)

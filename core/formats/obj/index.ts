@@ -1,4 +1,5 @@
 import type { FormatOf } from '../format'
+import { textOf } from '../text'
 import { readObj } from './read'
 
 export const obj: FormatOf<'mesh'> = {
@@ -6,5 +7,5 @@ export const obj: FormatOf<'mesh'> = {
   word: 'OBJ mesh',
   endings: ['obj'],
   gives: 'mesh',
-  read: (bytes, options) => readObj(new TextDecoder().decode(bytes), options),
+  read: (bytes, options) => readObj(textOf(bytes), options),
 }

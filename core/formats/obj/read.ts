@@ -13,6 +13,7 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
   const plain: number[] = []
   const corner: number[] = []
   let start = 0
+  let faces = false
   for (let line = 1; start <= text.length; line++) {
     let end = text.indexOf('\n', start)
     if (end < 0) end = text.length
@@ -44,6 +45,7 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
           at(),
           `a face may have ${FORMAT_LIMITS.faceCorners.toLocaleString('en')} corners, and this has more`,
         )
+      faces = true
       corner.length = 0
       for (let k = 1; k < parts.length; k++) {
         const number = Number.parseInt(parts[k], 10)
@@ -64,6 +66,11 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
       throw new FormatError(at(), `“${words.split(/\s/)[0]}” runs other files, which is not done`)
     }
   }
+  if (!faces && gather.vertices > 0)
+    throw new FormatError(
+      '',
+      `has points only (${gather.vertices.toLocaleString('en')}) and no faces: export it with its faces`,
+    )
   return gather.finish()
 }
 

@@ -8,8 +8,7 @@ const FRAME = 12
 const KEPT = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND'])
 
 /** How many bytes the samples of a picture have once inflated; a little more than the most any interlacing needs. */
-export function rawBytesOf({ width, height, depth, grey }: PictureHead): number {
-  const channels = grey ? 1 : 4
+export function rawBytesOf({ width, height, depth, channels }: PictureHead): number {
   return (Math.ceil((width * channels * depth) / 8) + 16) * height + 64
 }
 

@@ -5,9 +5,10 @@ export interface PictureHead {
   readonly type: 'image/png' | 'image/jpeg'
   readonly width: number
   readonly height: number
-  /** Bits of a channel, and whether it is plain grey. */
+  /** Bits of a channel, whether it is grey, and how many channels a pixel has; a palette counts as one. */
   readonly depth: number
   readonly grey: boolean
+  readonly channels: number
 }
 
 /**
@@ -30,6 +31,9 @@ export function pictureHead(bytes: Uint8Array): PictureHead {
 const isPng = (b: Uint8Array) => b.length > 32 && b[0] === 0x89 && b[1] === 0x50 && b[2] === 0x4e && b[3] === 0x47
 const isJpeg = (b: Uint8Array) => b.length > 4 && b[0] === 0xff && b[1] === 0xd8
 
+/** Channels of a pixel, by the kind of colour (PNG, second edition, 11.2.2). */
+const PNG_CHANNELS: Record<number, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 }
+
 function pngHead(bytes: Uint8Array): PictureHead {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const colour = bytes[25]
@@ -38,7 +42,8 @@ function pngHead(bytes: Uint8Array): PictureHead {
     width: view.getUint32(16),
     height: view.getUint32(20),
     depth: bytes[24],
-    grey: colour === 0,
+    grey: colour === 0 || colour === 4,
+    channels: PNG_CHANNELS[colour] ?? 4,
   }
 }
 
@@ -57,6 +62,7 @@ function jpegHead(bytes: Uint8Array): PictureHead | undefined {
         width: view.getUint16(at + 7),
         depth: bytes[at + 4],
         grey: channels === 1,
+        channels,
       }
     }
     at += 2 + view.getUint16(at + 2)

@@ -1,4 +1,4 @@
-import type { GeoFrame, GeoRead, GivenFile, MeshOptions } from '@tidytrail/core/formats'
+import type { GeoFrame, GeoRead, GivenFile, HeightsOptions, HeightsRead, MeshOptions } from '@tidytrail/core/formats'
 import type { LevelFile } from '@tidytrail/core/level'
 import type { MeshPlan } from '../stores/assets'
 
@@ -20,6 +20,8 @@ export interface HeightsImport {
   readonly highM: number
   readonly spacingM: number | undefined
   readonly origin: readonly [number, number] | undefined
+  readonly cells: HeightsRead['cells']
+  readonly holes: NonNullable<HeightsRead['holes']>
   readonly repairs: readonly string[]
   /** A small picture of the heights: shades from 0 to 255, north row first. */
   readonly preview: { readonly width: number; readonly height: number; readonly shade: Uint8ClampedArray }
@@ -36,11 +38,7 @@ export interface Importer {
   ): Promise<MeshImport>
   /** The files of a zip archive. */
   unpack(bytes: Uint8Array<ArrayBuffer>): Promise<GivenFile[]>
-  heights(
-    format: string,
-    bytes: Uint8Array<ArrayBuffer>,
-    range: { lowM: number; highM: number },
-  ): Promise<HeightsImport>
+  heights(format: string, bytes: Uint8Array<ArrayBuffer>, options: HeightsOptions): Promise<HeightsImport>
   geo(format: string, text: string, frame: GeoFrame): Promise<GeoRead>
   /** A level file, with the assets that came along in it. */
   level(bytes: Uint8Array<ArrayBuffer>): LevelFile

@@ -68,9 +68,9 @@ const importer: Importer = {
       repairs: read.repairs,
     }
   },
-  async heights(format, bytes, range) {
+  async heights(format, bytes, options) {
     const heights = named(format, 'heights')
-    const read = await plainly(heights.word, () => heights.read(bytes, range))
+    const read = await plainly(heights.word, () => heights.read(bytes, options))
     let lowM = Infinity
     let highM = -Infinity
     for (const v of read.grid.z) {
@@ -85,6 +85,8 @@ const importer: Importer = {
       highM,
       spacingM: read.spacingM,
       origin: read.origin,
+      cells: read.cells,
+      holes: read.holes ?? [],
       repairs: read.repairs,
       preview: preview(read.grid),
     }

@@ -1,4 +1,4 @@
-import { makeFromGeo, type GeoFrame, type GeoRead } from '@tidytrail/core/formats'
+import { fromMercator, isMercator, makeFromGeo, textOf, type GeoFrame, type GeoRead } from '@tidytrail/core/formats'
 import { toMillimetre } from '@tidytrail/core/geometry'
 import { floorsAt, terrainOf } from '@tidytrail/core/ground'
 import { addThings, topRank } from '@tidytrail/core/level'
@@ -28,6 +28,8 @@ export function guessFrame(form: ImportForm, text: string): void {
   for (let m = pattern.exec(text); m && places.length < LOOKED_AT; m = pattern.exec(text))
     places.push([Number(m[1]), Number(m[2])])
   if (places.length === 0) return
+  const crs = /"(?:name|code)"\s*:\s*"?([\w:.]*?\d+)"?\s*}/.exec(text.slice(0, 4_000))?.[1] ?? ''
+  if (isMercator(crs)) for (const [k, [x, y]] of places.entries()) places[k] = fromMercator(x, y) as [number, number]
   const span = (k: 0 | 1) => {
     const of = places.map((p) => p[k])
     return [Math.min(...of), Math.max(...of)] as const
@@ -39,7 +41,7 @@ export function guessFrame(form: ImportForm, text: string): void {
   const large = Math.max(east - west, north - south)
   // What spans centimetres as metres, or has more decimals than anybody measures, is in degrees.
   const fine = /\.\d{4,}/.test(text.slice(0, 20_000))
-  if (onGlobe && fractions && large <= MOST_DEGREES && (fine || large < 0.5)) {
+  if (isMercator(crs) || (onGlobe && fractions && large <= MOST_DEGREES && (fine || large < 0.5))) {
     form.units = 'degrees'
     form.originLon = Math.round(((west + east) / 2) * 1000) / 1000
     form.originLat = Math.round(((south + north) / 2) * 1000) / 1000
@@ -63,7 +65,7 @@ export const featuresImport: ImportKind<GeoRead> = {
     offsetY,
   ],
   read(importer, format, { bytes }, form, first) {
-    const text = new TextDecoder().decode(bytes)
+    const text = textOf(bytes)
     if (first) guessFrame(form, text)
     return importer.geo(format.id, text, frameOf(form))
   },

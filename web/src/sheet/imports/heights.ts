@@ -1,8 +1,21 @@
-import { changeSettings, setHeights, type EditResult, type Level } from '@tidytrail/core/level'
+import { toMillimetre } from '@tidytrail/core/geometry'
+import {
+  addThings,
+  changeSettings,
+  coverSchema,
+  setHeights,
+  topRank,
+  type EditResult,
+  type Level,
+} from '@tidytrail/core/level'
+import { randomId } from '../../stores/random-id'
 import { count, metres } from '../../ui/figures'
 import type { HeightsImport } from '../../workers/importer.protocol'
 import HeightsForm from './HeightsForm.vue'
 import type { ImportForm, ImportKind } from './import-form'
+
+/** Heights smaller than this are not what anybody means, metres. */
+const LEAST_M = 2
 
 const sizeOf = ({ columns, rows }: HeightsImport, { spacingM }: ImportForm) => ({
   wide: (columns - 1) * spacingM,
@@ -12,10 +25,18 @@ const sizeOf = ({ columns, rows }: HeightsImport, { spacingM }: ImportForm) => (
 export const heightsImport: ImportKind<HeightsImport> = {
   gives: 'heights',
   form: HeightsForm,
-  rereads: (format, { lowM, highM }) => (format.gives === 'heights' && format.ranged ? [lowM, highM] : []),
-  read: (importer, format, { bytes }, { lowM, highM }) => importer.heights(format.id, bytes, { lowM, highM }),
-  settle(form, { spacingM }) {
-    if (spacingM) form.spacingM = spacingM
+  rereads: (format, { lowM, highM, channel, cells, holes }) =>
+    format.gives === 'heights' && format.ranged ? [lowM, highM, channel] : [cells, holes],
+  async read(importer, format, { bytes }, form, first) {
+    const { lowM, highM, channel, holes } = form
+    const cells = first || form.cells === '' ? undefined : form.cells
+    const read = await importer.heights(format.id, bytes, { lowM, highM, channel, holes, cells })
+    // What the cells are in decides how far apart they are.
+    if (read.spacingM) form.spacingM = read.spacingM
+    return read
+  },
+  settle(form, { cells }) {
+    form.cells = cells ?? ''
   },
   facts(read, form) {
     const { wide, deep } = sizeOf(read, form)
@@ -25,6 +46,9 @@ export const heightsImport: ImportKind<HeightsImport> = {
   repairs: ({ repairs }) => repairs,
   shown: (read, form) => ({ kind: 'shade', preview: read.preview, x: form.x, y: form.y, ...sizeOf(read, form) }),
   async carryOut(read, form, file, { assets, levels }) {
+    const small = sizeOf(read, form)
+    if (Math.max(small.wide, small.deep) < LEAST_M)
+      return `These heights would be ${(small.wide * 100).toFixed(0)} × ${(small.deep * 100).toFixed(0)} cm: are their cells in degrees, or farther apart?`
     const assetId = await assets.put(read.packed)
     const { x, y, spacingM } = form
     const { wide, deep } = sizeOf(read, form)
@@ -34,6 +58,18 @@ export const heightsImport: ImportKind<HeightsImport> = {
       const extent = { minX: x, minY: y, maxX: x + wide, maxY: y + deep }
       steps.push((l) => changeSettings.apply(l, { set: { extent } }))
     }
+    const rank = topRank(levels.doc.covers)
+    const covers = read.holes.map((ring, k) => ({
+      in: 'covers' as const,
+      id: randomId('covers'),
+      thing: coverSchema.parse({
+        name: `No data ${k + 1}`,
+        kind: 'off-limits',
+        ring: ring.map(([i, j]) => [toMillimetre(x + i * spacingM), toMillimetre(y + j * spacingM)]),
+        rank: rank + k,
+      }),
+    }))
+    if (covers.length > 0) steps.push((l) => addThings.apply(l, { things: covers }))
     levels.together(`Import heights from ${file.name}`, steps)
     return undefined
   },

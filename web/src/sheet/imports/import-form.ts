@@ -1,4 +1,4 @@
-import type { Format, GeoFeature, GivenFile } from '@tidytrail/core/formats'
+import type { Format, GeoFeature, GivenFile, HeightsOptions } from '@tidytrail/core/formats'
 import type { Level } from '@tidytrail/core/level'
 import type { Remote } from 'comlink'
 import type { Component } from 'vue'
@@ -18,6 +18,10 @@ export interface ImportForm {
   spacingM: number
   lowM: number
   highM: number
+  channel: NonNullable<HeightsOptions['channel']>
+  /** What the cells of heights are in; empty until the file has told. */
+  cells: NonNullable<HeightsOptions['cells']> | ''
+  holes: NonNullable<HeightsOptions['holes']>
   fitExtent: boolean
   units: 'metres' | 'degrees'
   originLon: number
@@ -45,6 +49,9 @@ export const newForm = (): ImportForm => ({
   spacingM: 1,
   lowM: 0,
   highM: 20,
+  channel: 'grey',
+  cells: '',
+  holes: 'fill',
   fitExtent: true,
   units: 'metres',
   originLon: 0,
