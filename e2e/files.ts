@@ -1,4 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core'
+import { KHRDracoMeshCompression } from '@gltf-transform/extensions'
+import draco3d from 'draco3dgltf'
 import { encode } from 'fast-png'
 
 /** Files to be imported, made on the spot. */
@@ -14,8 +16,8 @@ const file = (name: string, bytes: Uint8Array | string, mimeType = 'application/
   buffer: Buffer.from(bytes as Uint8Array),
 })
 
-/** A glTF file of upright boxes, y up as the format has it: [x0, z0, x1, z1, height] each, in metres. */
-export async function boxesGlb(name: string, boxes: [number, number, number, number, number][]): Promise<MadeFile> {
+/** Upright boxes, y up as glTF has it: [x0, z0, x1, z1, height] each, in metres. */
+function boxesDocument(name: string, boxes: [number, number, number, number, number][]): Document {
   const positions: number[] = []
   const indices: number[] = []
   for (const [x0, z0, x1, z1, h] of boxes) {
@@ -44,7 +46,27 @@ export async function boxesGlb(name: string, boxes: [number, number, number, num
     )
     .setIndices(d.createAccessor().setType('SCALAR').setArray(Uint32Array.from(indices)).setBuffer(buffer))
   d.createScene().addChild(d.createNode(name).setMesh(d.createMesh().addPrimitive(primitive)))
-  return file(`${name}.glb`, await new WebIO().writeBinary(d))
+  return d
+}
+
+/** A binary glTF file of upright boxes. */
+export async function boxesGlb(name: string, boxes: [number, number, number, number, number][]): Promise<MadeFile> {
+  return file(`${name}.glb`, await new WebIO().writeBinary(boxesDocument(name, boxes)))
+}
+
+/** The same as JSON packed with Draco, with its data in a file of its own and a picture that it does not need. */
+export async function boxesInParts(
+  name: string,
+  boxes: [number, number, number, number, number][],
+): Promise<MadeFile[]> {
+  const d = boxesDocument(name, boxes)
+  d.getRoot().listBuffers()[0].setURI(`${name}.bin`)
+  d.createExtension(KHRDracoMeshCompression).setRequired(true)
+  const io = new WebIO()
+    .registerExtensions([KHRDracoMeshCompression])
+    .registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule() })
+  const { json, resources } = await io.writeJSON(d)
+  return [file(`${name}.gltf`, JSON.stringify(json)), file(`${name}.bin`, resources[`${name}.bin`]), planPng(32, 32)]
 }
 
 /** A height map of 16 bits: a ridge that runs north. */

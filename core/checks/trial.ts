@@ -1,4 +1,4 @@
-import { LevelError, type Level } from '@tidytrail/core/level'
+import { assertEdited, LevelError, type Level } from '@tidytrail/core/level'
 import type { CheckedSurvey } from './checked-survey'
 import { keyOf, SEVERITIES, type Finding } from './finding'
 import { applyFix, type Fix } from './fix'
@@ -39,6 +39,8 @@ export function helps(finding: Finding, before: readonly Finding[], after: reado
 function findingsAfter(survey: CheckedSurvey, level: Level, fix: Fix) {
   try {
     const { level: after, patch } = applyFix(level, fix)
+    // What may not be kept is not offered.
+    assertEdited(after, patch)
     return { level: after, patch, findings: survey.update(after, patch) }
   } catch (error) {
     if (error instanceof LevelError) return undefined

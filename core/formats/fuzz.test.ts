@@ -331,9 +331,7 @@ describe('a file that asks for much and holds little', () => {
     const vertices = Array.from({ length: 21_000 }, (_, k) => `v ${k} ${k % 7} 0`).join('\n')
     const all = Array.from({ length: 21_000 }, (_, k) => k + 1).join(' ')
     expect(() => readObj(`${vertices}\nf ${all}\n`, metres)).toThrow(/^line 21001: a face may have 20,000 corners/)
-    expect(() => readObj(`v 0 0 0\nv 1 0 0\nv 1 1 0\nf ${'1 2 3 '.repeat(300)}\n`, metres)).toThrow(
-      'line 4: a face comes back to a corner',
-    )
+    expect(() => readObj(`v 0 0 0\nv 1 0 0\nv 1 1 0\nf ${'1 2 3 '.repeat(300)}\n`, metres)).toThrow('has no triangles')
     expect(() => readObj(`v 0 0 0\nv 1 0 0\nv 1 1 0\nf ${'1 '.repeat(900)}\n`, metres)).toThrow(
       'has only triangles without area',
     )

@@ -153,3 +153,12 @@ describe('text', () => {
     expect(area(mesh.indices)).toBeCloseTo(ring, 0)
   })
 })
+
+it('OBJ leaves out a face that comes back to a corner, and says so', () => {
+  const { mesh, repairs } = readObj('v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3\nf 1 2 3 1 4\n', {
+    upAxis: 'z',
+    scale: 1,
+  })
+  expect(mesh.indices).toHaveLength(3)
+  expect(repairs).toEqual(['1 × a face that comes back to a corner it has been at left out'])
+})

@@ -23,8 +23,7 @@ export function formatsOf(name: string, bytes: Uint8Array): readonly Format[] {
   const told = FORMATS.filter((f) => f.endings.includes(ending)).map((f) => [f, f.sniff?.(bytes) ?? true] as const)
   const found = [true, 'perhaps'].flatMap((how) => told.flatMap(([f, is]) => (is === how ? [f] : [])))
   if (found.length > 0) return found
-  if (told.length > 0)
-    throw new Error(`what is in it is not what its name says: no ${told.map(([f]) => f.word).join(', and no ')}`)
   const all = ENDINGS.map((e) => `.${e}`)
-  throw new Error(`files that can be read end in ${all.slice(0, -1).join(', ')} or ${all.at(-1)}`)
+  const wrong = told.length > 0 ? `it is no ${told.map(([f]) => f.word).join(' and no ')}; ` : ''
+  throw new Error(`${wrong}files that can be read end in ${all.slice(0, -1).join(', ')} or ${all.at(-1)}`)
 }

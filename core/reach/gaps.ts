@@ -81,17 +81,23 @@ export interface IslandGap {
 /** Nearer neighbours looked at for each place: the nearest on the map need not be the nearest in height. */
 const LOOKED_AT = 6
 
-/** The narrowest gap between one island and another, or any other; undefined when there is no other. */
-export function nearestGap(map: ReachMap, from: number, to = -1): IslandGap | undefined {
+/** Of gaps about equally narrow the one nearest to a place is taken: a metre off weighs as much as so many metres of gap. */
+const OFF_WEIGHS = 0.02
+
+/**
+ * The narrowest gap between one island and another, or any other; undefined when there is no other.
+ * @param near where of several about as narrow it is wanted
+ */
+export function nearestGap(map: ReachMap, from: number, to = -1, near?: Point3): IslandGap | undefined {
   // Searched from the smaller of the two: it has less of a rim.
   if (to >= 0 && from < to) {
-    const back = searchGap(map, to, from)
+    const back = searchGap(map, to, from, near)
     return back && { ...back, from, to, fromAt: back.toAt, toAt: back.fromAt, riseM: -back.riseM }
   }
-  return searchGap(map, from, to)
+  return searchGap(map, from, to, near)
 }
 
-function searchGap(map: ReachMap, from: number, to: number): IslandGap | undefined {
+function searchGap(map: ReachMap, from: number, to: number, near?: Point3): IslandGap | undefined {
   const rim = rimOf(map)
   if (!rim.index) return undefined
   let best: IslandGap | undefined
@@ -103,7 +109,8 @@ function searchGap(map: ReachMap, from: number, to: number): IslandGap | undefin
       const dx = rim.x[m] - rim.x[n]
       const dy = rim.y[m] - rim.y[n]
       const dz = rim.z[m] - rim.z[n]
-      const far = Math.sqrt(dx * dx + dy * dy + dz * dz)
+      const off = near ? Math.sqrt((rim.x[n] - near[0]) ** 2 + (rim.y[n] - near[1]) ** 2) : 0
+      const far = Math.sqrt(dx * dx + dy * dy + dz * dz) + OFF_WEIGHS * off
       if (far >= bestM) continue
       bestM = far
       best = {

@@ -1,3 +1,4 @@
+import { mix3 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { nearestMiss } from '../ways/miss'
 import { moveToReach, MOST_MOVED_M } from '../moving'
@@ -35,7 +36,8 @@ export const reachIslands: Check = {
           { in: 'spawners', id, at: spawner.at },
           { in: 'waypoints', id: firstId, at: first.at },
         ],
-        key: `${id}${routeId}`,
+        key: [id, routeId],
+        near: mix3(spawner.at, first.at, 0.5),
       })
       const area = (n: number) => `${Math.round(map.islands.list[n].areaM2)} m²`
       return [

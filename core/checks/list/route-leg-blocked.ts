@@ -59,7 +59,8 @@ export const routeLegBlocked: Check = {
               at: places[k].at,
             })),
             ...(route.legs === 'drawn' ? { drawnRouteId: id } : {}),
-            key: `${route.order[leg.from]}${route.order[leg.to]}`,
+            key: [route.order[leg.from], route.order[leg.to]],
+            near: stopsAt,
           })
           const stranded =
             (b ?? 0) > (a ?? 0) ? { id: toId, at: to.at, n: leg.to } : { id: fromId, at: from.at, n: leg.from }

@@ -36,15 +36,16 @@ export class LookAtReach {
     return this.notes.note('reach', (v) => v.plannerFor(profileId)?.map.islands.list.length)
   }
 
-  /** Where two islands come nearest to each other; noted to the millimetre, so that a change of it is seen. */
+  /** Where two islands come nearest to each other, as near to a place as may be; noted to the millimetre, so that a change of it is seen. */
   gap(
     profileId: string,
     from: number,
     to: number,
+    near: Point3,
   ): Pick<IslandGap, 'fromAt' | 'toAt' | 'widthM' | 'riseM'> | undefined {
     const read = (v: SurveyView) => {
       const map = v.plannerFor(profileId)?.map
-      const gap = map && nearestGap(map, from, to)
+      const gap = map && nearestGap(map, from, to, near)
       return gap && [gap.widthM, gap.riseM, ...gap.fromAt, ...gap.toAt].map((m) => m.toFixed(3)).join(' ')
     }
     const figures = this.notes.note('reach', read)?.split(' ').map(Number)

@@ -21,12 +21,14 @@ export interface Parted {
   readonly to: Point3
   /** Who could be given another profile: the spawners that are to go there. */
   readonly spawnerIds: readonly string[]
+  /** Where it is that one cannot get on; what would help is wanted there. */
+  readonly near: Point3
   /** Things that are to get from one to the other, or to be got to. */
   readonly things: readonly { readonly in: 'waypoints' | 'spawners'; readonly id: string; readonly at: Point3 }[]
   /** The route, where its legs are walked exactly as drawn: then ways have to be found, for others to be of use. */
   readonly drawnRouteId?: string
   /** Ids of things that are made begin like this. */
-  readonly key: string
+  readonly key: readonly string[]
 }
 
 /** Nobody is made to step or climb higher than this by a fix of their profile, metres. */
@@ -46,7 +48,7 @@ export function nearestMiss(look: Look, parted: Parted): Miss {
   if (a === undefined || b === undefined || a === b || !profile) return nothing
   const shut = shutPassage(look, parted, profile, a, b)
   if (shut) return { words: shut.words, ways: [shut.fix, ...otherProfiles(look, parted)] }
-  const gap = look.reach.gap(profileId, a, b)
+  const gap = look.reach.gap(profileId, a, b, parted.near)
   if (!gap) return nothing
   const ways = [...passages(look, parted, profile, gap)]
   const stands = bodyOf(profile.medium).stands
@@ -71,7 +73,8 @@ export function nearestMiss(look: Look, parted: Parted): Miss {
   const top = topOf(look, high)
   const words = `${up ? 'up onto' : 'down from'} ${top?.name ?? 'the ground'} it is ${metres(rise)}, and ${profile.name} steps ${metres(profile.stepM)}`
   const ramp = rampUp(look, profile, up ? gap.fromAt : gap.toAt, high)
-  if (ramp) ways.push(addOne(ramp.label, 'solids', derivedId('sd', parted.key, 'r'), ramp.thing, parted.drawnRouteId))
+  if (ramp)
+    ways.push(addOne(ramp.label, 'solids', derivedId('sd', ...parted.key, 'r'), ramp.thing, parted.drawnRouteId))
   if (top?.lower && rise - profile.stepM < top.heightM - 0.05) {
     const heightM = Math.floor((top.heightM - (rise - profile.stepM)) * 100) / 100
     const label = `Lower ${top.name} to ${metres(heightM)}`
@@ -137,7 +140,7 @@ function* passages(look: Look, { key, drawnRouteId }: Parted, profile: Profile, 
       from: round(gap.fromAt),
       to: round(gap.toAt),
     })
-    return addOne(label, 'passages', derivedId('pg', key, kind[0]), thing, drawnRouteId)
+    return addOne(label, 'passages', derivedId('pg', ...key, kind[0]), thing, drawnRouteId)
   }
   const rise = Math.abs(gap.riseM)
   const { jumps, stands } = bodyOf(profile.medium)

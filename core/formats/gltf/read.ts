@@ -196,7 +196,10 @@ function saidOf(error: unknown): string {
     : message.split('\n')[0].slice(0, 120)
 }
 
-const nameOf = (node: Node) => (node.getName() ? `node “${node.getName().slice(0, 60)}”` : 'a node without a name')
+const nameOf = (node: Node) =>
+  typeof node.getName() === 'string' && node.getName()
+    ? `node “${node.getName().slice(0, 60)}”`
+    : 'a node without a name'
 
 /** The bytes at the address of a buffer: within the address itself, or in a file beside. */
 function dataOf(uri: string, at: string, { files = [] }: Beside): Uint8Array<ArrayBuffer> {

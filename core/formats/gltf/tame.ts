@@ -8,7 +8,8 @@ const index = z.number().int().min(0).max(10_000_000)
 const bytes = z.number().int().min(0).max(4_294_967_295)
 const numbers = (n: number) => z.array(z.number()).length(n)
 const some = <S extends z.ZodType>(schema: S) => z.array(schema).optional()
-const name = z.string().optional()
+/** Names are only shown, whatever they are. */
+const name = z.unknown().optional()
 
 /** Bytes of one number, by its kind (glTF 2.0, 3.6.2.2). */
 const COMPONENT_BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 }
@@ -22,7 +23,7 @@ export const INSTANCES = 'EXT_mesh_gpu_instancing'
 const READ: readonly string[] = [DRACO, MESHOPT, INSTANCES, 'KHR_mesh_quantization']
 /** Extensions that concern how things look, sound or move, and not where they are: these are passed over. */
 const LOOKS =
-  /^(KHR_(materials|texture|lights|animation|xmp|audio|interactivity|node_(visibility|hoverability|selectability)|techniques|gaussian)|(EXT|MSFT|ADOBE|GOOGLE|MOZ|NV|AGI|FB|CESIUM|SPECTRUM|KHRX?)_(materials|texture|lights|lod|audio|mesh_outline|vrm)|VRM|MSFT_lod|EXT_structural|EXT_mesh_features|EXT_instance_features|EXT_feature|KHR_materials)/i
+  /^(KHR_(materials|texture|lights|animation|xmp|audio|interactivity|node_(visibility|hoverability|selectability)|techniques?|gaussian)|(EXT|MSFT|ADOBE|GOOGLE|MOZ|NV|AGI|FB|CESIUM|SPECTRUM|KHRX?)_(materials|texture|lights|lod|audio|mesh_outline|vrm)|VRM|MSFT_lod|EXT_structural|EXT_mesh_features|EXT_instance_features|EXT_feature|KHR_materials)/i
 
 const packed = z.looseObject({
   buffer: index,
@@ -175,11 +176,13 @@ const tooMuch = (n: number) =>
 /** @throws FormatError when it is not glTF 2 */
 function assertVersion(json: Record<string, unknown>): void {
   const { asset } = json
-  const version = typeof asset === 'object' && asset !== null ? (asset as { version?: unknown }).version : undefined
+  const said = typeof asset === 'object' && asset !== null ? (asset as { version?: unknown }).version : undefined
+  const version = typeof said === 'number' ? String(said) : said
   // The first version did without an asset, and its lists were objects.
   const first =
     typeof json.meshes === 'object' && json.meshes !== null && !Array.isArray(json.meshes) && !('length' in json.meshes)
-  if (String(version).startsWith('1') || (version === undefined && first)) throw new FormatError('', GLTF_1)
+  if ((typeof version === 'string' && version.startsWith('1')) || (version === undefined && first))
+    throw new FormatError('', GLTF_1)
   if (typeof version === 'string' && !version.startsWith('2'))
     throw new FormatError('asset.version', `is ${JSON.stringify(version.slice(0, 20))}, and only 2.0 is read`)
 }

@@ -14,6 +14,7 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
   const corner: number[] = []
   let start = 0
   let faces = false
+  let comesBack = 0
   for (let line = 1; start <= text.length; line++) {
     let end = text.indexOf('\n', start)
     if (end < 0) end = text.length
@@ -58,8 +59,10 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
         corner.push(vertex)
       }
       if (corner.length > 3) dropRepeats(corner)
-      if (corner.length > 3 && new Set(corner).size < corner.length)
-        throw new FormatError(at(), 'a face comes back to a corner it has been at')
+      if (corner.length > 3 && new Set(corner).size < corner.length) {
+        comesBack++
+        continue
+      }
       if (corner.length < 3) throw new FormatError(at(), `a face needs three corners, and this has ${corner.length}`)
       face(gather, corner, plain, at)
     } else if (/^(call|csh)\b/.test(words)) {
@@ -71,7 +74,10 @@ export function readObj(text: string, options: MeshOptions): MeshRead {
       '',
       `has points only (${gather.vertices.toLocaleString('en')}) and no faces: export it with its faces`,
     )
-  return gather.finish()
+  const read = gather.finish()
+  if (comesBack === 0) return read
+  const note = `${comesBack} × a face that comes back to a corner it has been at left out`
+  return { ...read, repairs: [...read.repairs, note] }
 }
 
 /** Takes a corner that stands several times in a row as one; of a face that is nothing else, three are left. */

@@ -15,7 +15,7 @@ export async function mend(finding: Finding, fix: Fix): Promise<void> {
     toast(`“${fix.label}” would not help any more: the level has changed.`)
     return
   }
-  levels.together(fix.label, [(level) => applyFix(level, fix)])
+  if (!levels.together(fix.label, [(level) => applyFix(level, fix)])) return
   toast(`${fix.label}.`, { action: { label: 'Undo', run: levels.undo } })
 }
 
@@ -28,10 +28,11 @@ export async function mendAll(findings: readonly Finding[]): Promise<void> {
     return
   }
   const label = `Mend ${fixes.length} × ${findings[0].check}`
-  levels.together(
+  const done = levels.together(
     label,
     fixes.map((fix) => (level) => applyFix(level, fix)),
   )
+  if (!done) return
   const left = findings.length - fixes.length
   toast(left > 0 ? `${label}; ${left} need a look of their own.` : `${label}.`, {
     action: { label: 'Undo', run: levels.undo },
@@ -68,10 +69,10 @@ export function previewFix(fix: Fix): void {
     before.links[id] === l ? [] : [{ line: [after.waypoints[l.fromId].at, after.waypoints[l.toId].at] }],
   )
   const passages = Object.entries(after.passages).flatMap(([id, p]) =>
-    before.passages[id] === p ? [] : [{ line: [p.from, p.to] }],
+    before.passages[id] === p ? [] : [{ line: [p.from, p.to], bare: true }],
   )
   const solids = Object.entries(after.solids).flatMap(([id, solid]) =>
-    before.solids[id] === solid ? [] : [{ line: footprint(solid), closed: true }],
+    before.solids[id] === solid ? [] : [{ line: footprint(solid), closed: true, bare: true }],
   )
   sheet.sketch = [...routes, ...links, ...passages, ...solids]
 }

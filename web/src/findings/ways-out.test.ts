@@ -78,6 +78,7 @@ it('shows on the map what a way out would do', () => {
   expect(sheet.ghosts).toMatchObject([{ to: [12, 12, 0] }])
   previewFix(ladder)
   expect(sheet.sketch).toContainEqual({
+    bare: true,
     line: [
       [1, 1, 0],
       [2, 1, 1],

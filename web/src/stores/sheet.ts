@@ -41,7 +41,9 @@ export const useSheetStore = defineStore('sheet', () => {
   const laying = ref<LayingId>()
   /** A text that was pasted on the map, for the list of places. */
   const pastedText = ref('')
-  const sketch = shallowRef<readonly { line: readonly (readonly number[])[]; closed?: boolean; loose?: boolean }[]>([])
+  const sketch = shallowRef<
+    readonly { line: readonly (readonly number[])[]; closed?: boolean; loose?: boolean; bare?: boolean }[]
+  >([])
   /** The waypoints between which connections are shown. */
   const connecting = shallowRef<{ fromId?: string; toId?: string }>()
   /** A place pointed at in the side view of a route, to be shown on the map. */

@@ -88,7 +88,9 @@ export const useSurveyStore = defineStore('survey', () => {
             if (stamp === sent.value && total > 20) progress.value = { done, total }
           },
           offers: (stamp: number, tried: Offers) => {
-            if (stamp === sent.value) offers.value = new Map([...offers.value, ...Object.entries(tried)])
+            if (stamp !== sent.value) return
+            const news = Object.entries(tried).filter(([key]) => triedAll.get(key) !== stamp)
+            offers.value = new Map([...offers.value, ...news])
           },
           failed: fail,
         }),
@@ -180,13 +182,17 @@ export const useSurveyStore = defineStore('survey', () => {
     profile = profileId.value,
     legs: Route['legs'] = 'found',
   ): Promise<LegAnswer | undefined> => (profile ? ask((s) => s.path(profile, from, to, legs)) : undefined)
+  /** Findings all ways out of which have been tried, with the stamp of the level they were tried on. */
+  const triedAll = new Map<string, number>()
   const offersOf = (finding: Finding): readonly Fix[] => offers.value.get(keyOf(finding)) ?? []
   /** Tries all ways out of a finding, those that take long too. */
   async function tryAllWays(finding: Finding): Promise<readonly Fix[]> {
     const key = keyOf(finding)
     const ways = await ask((s) => s.waysOut(key))
-    if (ways) offers.value = new Map(offers.value).set(key, ways)
-    return ways ?? offersOf(finding)
+    if (!ways) return offersOf(finding)
+    triedAll.set(key, sent.value)
+    offers.value = new Map(offers.value).set(key, ways)
+    return ways
   }
   /** Does a way out still help? What takes long to try has been tried when it was shown. */
   const stillHelps = async (finding: Finding, fix: Fix): Promise<boolean> => {

@@ -40,10 +40,12 @@ export function drawSketch(
     readonly line: readonly (readonly number[])[]
     readonly closed?: boolean
     readonly loose?: boolean
+    /** A line that is no route: without stops and a start. */
+    readonly bare?: boolean
   }[],
 ): void {
   const { c, inks } = pen
-  for (const { line, closed, loose } of lines) {
+  for (const { line, closed, loose, bare } of lines) {
     if (line.length === 0) continue
     c.strokeStyle = inks.colour.plum
     c.lineWidth = 2
@@ -52,6 +54,7 @@ export function drawSketch(
     if (!loose) traceLine(pen, line, closed)
     c.stroke()
     c.setLineDash([])
+    if (bare) continue
     c.fillStyle = inks.colour.sheet
     for (const p of line.length > 2000 ? [line[0], line[line.length - 1]] : line) {
       c.beginPath()

@@ -1,3 +1,4 @@
+import { readGeoJson } from '@tidytrail/core/formats'
 import { describe, expect, it } from 'vitest'
 import { guessFrame } from './features'
 import { newForm } from './import-form'
@@ -30,5 +31,55 @@ describe('coordinates are taken for', () => {
 
   it('what the form says already where there are none', () => {
     expect(guessed()).toEqual(newForm())
+  })
+})
+
+describe('an old system of coordinates', () => {
+  const named = (name: string, coordinates: number[][]) =>
+    JSON.stringify({
+      type: 'Feature',
+      crs: { type: 'name', properties: { name } },
+      properties: {},
+      geometry: { type: 'LineString', coordinates },
+    })
+  /** A kilometre to the east at 47° N, in Web Mercator, whose metres are longer there. */
+  const mercator = () => {
+    const y = 6_378_137 * Math.log(Math.tan(Math.PI / 4 + (47 * Math.PI) / 360))
+    const deg = 1000 / ((6_388_102.8 * Math.cos((47 * Math.PI) / 180) * Math.PI) / 180)
+    const x = 6_378_137 * ((8.5 * Math.PI) / 180)
+    return [
+      [x, y],
+      [x + (6_378_137 * deg * Math.PI) / 180, y],
+    ]
+  }
+  it('of Web Mercator is turned into true metres', () => {
+    const text = named('urn:ogc:def:crs:EPSG::3857', mercator())
+    const form = newForm()
+    guessFrame(form, text)
+    expect(form.units).toBe('degrees')
+    expect(form.originLat).toBeCloseTo(47, 2)
+    const { features, repairs } = readGeoJson(text, {
+      units: 'degrees',
+      originLon: form.originLon,
+      originLat: form.originLat,
+    })
+    const [[ax], [bx]] = features[0].points
+    expect(bx - ax).toBeCloseTo(1000, 0)
+    expect(repairs.join()).toContain('Web Mercator')
+  })
+  it('of a national grid is named, and taken as metres', () => {
+    const text = named('urn:ogc:def:crs:EPSG::25832', [
+      [461_234, 5_261_870],
+      [461_334, 5_261_870],
+    ])
+    const form = newForm()
+    guessFrame(form, text)
+    expect(form).toMatchObject({ units: 'metres', offsetX: 461_200, offsetY: 5_261_800 })
+    const { features, repairs } = readGeoJson(text, { units: 'metres', offset: [form.offsetX, form.offsetY] })
+    expect(features[0].points).toEqual([
+      [34, 70],
+      [134, 70],
+    ])
+    expect(repairs.join()).toContain('EPSG::25832')
   })
 })
