@@ -1,4 +1,6 @@
 import { boxesMeet, ringHolds, type Box2, type Point2 } from '@tidytrail/core/geometry'
+import { meshBars } from './mesh-bars'
+import type { WallTriangle } from './mesh-columns'
 import { outlineBars } from './outline-bars'
 import type { ReachSource } from './source'
 
@@ -8,6 +10,7 @@ export const RIM = 1
 export const EXTENT = 2
 export const AREA = 3
 export const COVER = 4
+export const MESH = 5
 
 /**
  * Exact lines a body keeps its radius away from. A bar holds off the bodies whose floor lies between two heights, which
@@ -20,7 +23,7 @@ export interface Bars {
   /** Lowest and highest floor held off at a, then at b, metres. */
   readonly holds: Float64Array
   readonly kind: Uint8Array
-  /** Index of the solid's shape for sides and rims, of the outline for covers; 0 for others. */
+  /** Index of the solid's shape for sides and rims, of the outline for covers, of the mesh for meshes; 0 for others. */
   readonly owner: Int32Array
 }
 
@@ -104,10 +107,18 @@ export class BarList implements Bars {
 /**
  * Fills a list with every bar that meets a box: sides and rims of solids, the level's extent, reach areas, covers.
  * @param solids indexes of the shapes whose outline may meet the box
+ * @param walls steep triangles of meshes near it
  */
-export function gatherBars(source: ReachSource, solids: readonly number[], box: Box2, into: BarList): void {
+export function gatherBars(
+  source: ReachSource,
+  solids: readonly number[],
+  walls: readonly WallTriangle[],
+  box: Box2,
+  into: BarList,
+): void {
   into.clear()
   for (const k of solids) outlineBars(source, k, box, into)
+  if (walls.length > 0) meshBars(source, walls, box, into)
   const { minX, minY, maxX, maxY } = source.extent
   const always = [-ALWAYS, ALWAYS, -ALWAYS, ALWAYS]
   const ring = (r: readonly Point2[], kind: number, owner: number) => {

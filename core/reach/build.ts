@@ -97,7 +97,7 @@ export class TileBuilder extends TileHeld {
     const { radiusM, stepM, heightM, cellM, maxRise, body, bandM } = this.source
     const farMm = Math.min(65535, Math.ceil(radiusM * 1000) + 1)
     clearMm.fill(farMm, 0, this.floors)
-    for (const wall of this.walls) this.keepFromWall(wall, i0, j0)
+    for (const wall of this.walls) if (!wall.upright) this.keepFromWall(wall, i0, j0)
 
     const reachCells = Math.ceil(radiusM / cellM)
     const band = body.flies ? bandM[1] : 2 * stepM + radiusM * Math.min(maxRise, 2)

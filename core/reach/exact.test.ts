@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { footprint } from '@tidytrail/core/ground'
+import { footprint, packMesh, provideAsset, terrainOf } from '@tidytrail/core/ground'
 import { levelSchema, type Level, type LevelInput } from '@tidytrail/core/level'
 import {
   box,
   chance,
   exactShortest,
+  fakeHash,
+  meshOfShapes,
   grownRing,
   pathToLines,
   placeToLine,
@@ -12,6 +14,15 @@ import {
   sidesOf,
 } from '@tidytrail/core/testing'
 import { buildReach, PathFinder, reachSource, whyNotHere } from '.'
+
+/** The solids as an imported mesh. */
+function meshAsset(solids: Solids): string {
+  const shapes = terrainOf(sceneLevel(20, 20, solids)).solids
+  const mesh = meshOfShapes(shapes)
+  const hash = fakeHash(JSON.stringify(solids))
+  provideAsset(hash, packMesh(mesh))
+  return hash
+}
 
 type Place = [number, number, number]
 type Solids = NonNullable<LevelInput['solids']>
@@ -61,6 +72,38 @@ describe.each([0.25, 0.5])('with columns of %f m', (cellM) => {
       }
     }
     expect(wrong).toEqual([])
+  })
+
+  it('a doorway in an imported mesh is as exact where its walls stand upright', () => {
+    const next = chance(13)
+    const wrong: string[] = []
+    let reasons = 0
+    for (let deg = 0; deg < 180; deg += 15) {
+      for (const thickM of [0.08, 0.5]) {
+        for (const moreM of [-0.1, -0.02, 0.02, 0.05]) {
+          const [x, y] = [6 + next(), 6 + next()]
+          const { solids, ends } = doorway(deg, 0.7 + moreM, thickM, x, y)
+          const level = scene(
+            13,
+            cellM,
+            0.35,
+            {},
+            { meshes: { ms_a: { name: 'Town', assetId: meshAsset(solids), at: [0, 0, 0] } } },
+          )
+          const map = mapOf(level)
+          const { found } = new PathFinder(map).find(...ends)
+          if (found !== moreM > 0) wrong.push(`${deg}° ${thickM} m thick, ${moreM} m wider: ${found}`)
+          if (moreM > 0) continue
+          // In the middle of the doorway it is half its width from either side.
+          const why = whyNotHere(map, [x, y, 0])
+          const half = ((0.7 + moreM) / 2).toFixed(2)
+          if (why !== `too close to Town (${half} m of 0.35 m)`) wrong.push(`${deg}°: ${why} instead of ${half}`)
+          reasons++
+        }
+      }
+    }
+    expect(wrong).toEqual([])
+    expect(reasons).toBe(48)
   })
 
   it('a doorway with a low sill, a ramp or steps in it is as wide as one without', () => {

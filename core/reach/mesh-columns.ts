@@ -1,9 +1,14 @@
 import type { Box2 } from '@tidytrail/core/geometry'
+import { isUpright, MOST_PLAIN } from './mesh-bars'
 import { meshSurface, PlumbLine, triangleAt, type MeshShape, type Terrain } from '@tidytrail/core/ground'
 
 /** A triangle too steep to stand on: something a body keeps away from. */
 export interface WallTriangle {
   readonly shape: MeshShape
+  /** Which of the terrain's meshes it belongs to. */
+  readonly mesh: number
+  /** Does it stand upright, and bar bodies as an exact line? */
+  upright: boolean
   /** Its corners, nine numbers. */
   readonly xyz: Float64Array
   readonly lowM: number
@@ -50,7 +55,7 @@ export function gatherMeshes(
       if (rise[t] > maxRise) {
         const lowM = Math.min(xyz[2], xyz[5], xyz[8])
         const highM = Math.max(xyz[2], xyz[5], xyz[8])
-        walls.push({ shape, xyz: xyz.slice(), lowM, highM })
+        walls.push({ shape, mesh: k, upright: isUpright(xyz), xyz: xyz.slice(), lowM, highM })
       }
       if (up[t] === 0) continue
       const minX = Math.min(xyz[0], xyz[3], xyz[6])
@@ -78,6 +83,7 @@ export function gatherMeshes(
       line.spans((baseM, topM, r) => take(column, baseM, topM, meshSurface(k), r))
     }
   })
+  if (walls.reduce((n, w) => n + Number(w.upright), 0) > MOST_PLAIN) for (const wall of walls) wall.upright = false
   return walls
 }
 

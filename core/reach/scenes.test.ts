@@ -201,8 +201,8 @@ describe('meshes', () => {
     )
     const level = sceneLevel(20, 20, {}, { meshes: { ms_a: { name: 'Fence', assetId: hash, at: [0, 0, 0] } } })
     const map = reachOf(level)
-    for (let x = 8.125; x < 12; x += 0.25) expect(stands(map, x, 10, 0)).toBe(Math.abs(x - 10.03) >= 0.35)
-    expect(whyNotHere(map, [10.2, 10, 0])).toMatch(/^too close to Fence \(0\.17 m of 0\.35 m, within 0\.25 m\)$/)
+    for (let x = 8.125; x < 12; x += 0.25) expect(stands(map, x, 10, 0)).toBe(Math.abs(x - 10.03) > 0.344)
+    expect(whyNotHere(map, [10.2, 10, 0])).toBe('too close to Fence (0.17 m of 0.35 m)')
     expect(walks(map, [9, 10, 0], [11, 10, 0])).toBe(true)
   })
 

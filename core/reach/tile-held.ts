@@ -33,7 +33,7 @@ export class TileHeld extends TileWalls {
     const y0 = this.y(j0, apron - 1) - cellM / 2
     const wide = (TILE + 2) * cellM
     const box = { minX: x0 - radiusM, minY: y0 - radiusM, maxX: x0 + wide + radiusM, maxY: y0 + wide + radiusM }
-    gatherBars(source, solids, box, this.bars)
+    gatherBars(source, solids, this.walls, box, this.bars)
     this.pairUp(i0, j0)
     this.partsOf.clear()
     this.cornerFloor = []

@@ -1,6 +1,6 @@
 import { degrees, distanceToSegment, exact, type Point3 } from '@tidytrail/core/geometry'
 import { floorsAt, GROUND, meshOfSurface, meshSpansAt, sampleHeight, surfaceThing } from '@tidytrail/core/ground'
-import { AREA, COVER, EXTENT, heldPart, RIM } from './bars'
+import { AREA, COVER, EXTENT, heldPart, MESH, RIM } from './bars'
 import { freeRadius, halfRise } from './free'
 import type { ReachMap, Spot } from './map'
 import { gapToWall, gatherMeshes } from './mesh-columns'
@@ -82,6 +82,7 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
     let nearest: { name: string; m: number } | undefined
     const around = { x0: x, y0: y, cellM, side: 1 }
     for (const wall of gatherMeshes(terrain, around, radiusM + cellM, source.maxRise, () => {})) {
+      if (wall.upright) continue
       const m = gapToWall(wall, x, y, floorM + stepM, floorM + heightM)
       if (m < radiusM + cellM && !(nearest && nearest.m <= m)) nearest = { name: wall.shape.name || 'a mesh', m }
     }
@@ -121,6 +122,8 @@ function lineName(source: ReachSource, kind: number, owner: number): string {
       return `the edge of ${source.areaNames[owner] || 'its reach area'}`
     case COVER:
       return source.offLimitNames[owner] || 'what is off limits'
+    case MESH:
+      return source.terrain.meshes[owner].name || 'a mesh'
     default: {
       const name = source.terrain.solids[owner].name || 'a solid'
       return kind === RIM ? `the edge of ${name}` : name
