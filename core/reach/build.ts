@@ -1,4 +1,4 @@
-import { exact } from '@tidytrail/core/geometry'
+import { boxesMeet, boxOf, exact } from '@tidytrail/core/geometry'
 import { GROUND } from '@tidytrail/core/ground'
 import { gapToWall, type WallTriangle } from './mesh-columns'
 import { traceOutline } from './outline'
@@ -15,6 +15,37 @@ export class TileBuilder extends TileHeld {
   /** The tile whose first column is (i0, j0). */
   build(i0: number, j0: number): Tile {
     const solids = this.gatherSpans(i0, j0)
+    if (solids.length > 0 || !this.isEven(i0, j0)) return this.buildWhole(solids, i0, j0)
+    // What is known of it is known of every other such tile.
+    this.even ??= this.buildWhole(solids, i0, j0)
+    const whole = { ...this.even, i0, j0 }
+    return { ...whole, outline: traceOutline(whole, this.evenOnward, this.source) }
+  }
+
+  /** A tile about which there is nothing but even ground: its arrays are shared by all such tiles. */
+  private even: Tile | undefined
+  private readonly evenOnward = new Uint8Array(TILE * TILE * 4).fill(1)
+
+  /** Is there nothing in and about a tile but even ground of the level? */
+  private isEven(i0: number, j0: number): boolean {
+    const { apron, side, source } = this
+    const { field, meshes } = source.terrain
+    if (i0 < apron || j0 < apron || i0 - apron + side > this.columns || j0 - apron + side > this.rows) return false
+    if (this.spans > 0 || this.walls.length > 0 || source.areas.length > 0) return false
+    const [first] = field.z
+    if (field.columns !== 2 || field.rows !== 2 || field.z.some((z) => z !== first)) return false
+    const reachM = source.radiusM + source.cellM
+    const about = {
+      minX: this.x(i0, 0) - reachM,
+      minY: this.y(j0, 0) - reachM,
+      maxX: this.x(i0, side - 1) + reachM,
+      maxY: this.y(j0, side - 1) + reachM,
+    }
+    if (meshes.some((m) => boxesMeet(m.box, about))) return false
+    return !source.offLimits.some((ring) => boxesMeet(boxOf(ring), about))
+  }
+
+  private buildWhole(solids: readonly number[], i0: number, j0: number): Tile {
     this.findFloors(i0, j0)
     this.findThin(
       solids.map((k) => this.source.terrain.solids[k]),
