@@ -93,6 +93,7 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   await openLevel(page, 'Rough draft')
   await expect(stage(page, 'Routes')).toHaveAccessibleName(/blockers/)
   await page.getByRole('button', { name: 'Legend' }).click()
+  await expect(page.getByText('Trying what helps …')).toHaveCount(0, { timeout: 60_000 })
   await page.waitForTimeout(400)
   await page.screenshot(shot('findings'))
   await page.getByRole('button', { name: 'Legend' }).click()

@@ -12,6 +12,8 @@ const looking = ref(false)
 const ways = computed(() => survey.offersOf(props.finding))
 /** Some ways take long to try; they are not tried before somebody asks. */
 const more = computed(() => waysOf(props.finding).some(changesProfiles))
+/** Nothing is offered before it has been tried; that is said, so that nobody takes it for nothing. */
+const untried = computed(() => waysOf(props.finding).length > 0 && !survey.isTried(props.finding))
 const shown = computed(() => (open.value ? ways.value : ways.value.slice(0, 1)))
 
 async function lookForMore() {
@@ -40,6 +42,7 @@ onBeforeUnmount(endPreview)
   >
     {{ fix.label }}
   </button>
-  <span v-if="looking" class="text-[12.5px] text-faded" role="status">Trying other ways …</span>
+  <span v-if="untried" class="text-[12.5px] text-faded">Trying what helps …</span>
+  <span v-else-if="looking" class="text-[12.5px] text-faded" role="status">Trying other ways …</span>
   <button v-else-if="!open && (ways.length > 1 || more)" class="btn-quiet" @click="lookForMore">Other ways …</button>
 </template>

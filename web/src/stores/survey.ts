@@ -184,6 +184,7 @@ export const useSurveyStore = defineStore('survey', () => {
   ): Promise<LegAnswer | undefined> => (profile ? ask((s) => s.path(profile, from, to, legs)) : undefined)
   /** Findings all ways out of which have been tried, with the stamp of the level they were tried on. */
   const triedAll = new Map<string, number>()
+  const isTried = (finding: Finding): boolean => offers.value.has(keyOf(finding))
   const offersOf = (finding: Finding): readonly Fix[] => offers.value.get(keyOf(finding)) ?? []
   /** Tries all ways out of a finding, those that take long too. */
   async function tryAllWays(finding: Finding): Promise<readonly Fix[]> {
@@ -264,6 +265,7 @@ export const useSurveyStore = defineStore('survey', () => {
     stop,
     path,
     offers,
+    isTried,
     offersOf,
     tryAllWays,
     stillHelps,

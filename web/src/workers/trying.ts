@@ -13,8 +13,6 @@ export type Offers = Record<string, readonly Fix[]>
 
 /** So long nothing must have happened before fixes are tried, ms. */
 const QUIET_MS = 250
-/** Trying goes on for no longer than this after an edit, ms; what has not been tried by then is tried when it is asked for. */
-const LONGEST_MS = 6000
 /** Offers are told about so often, ms. */
 const TOLD_EVERY_MS = 60
 
@@ -27,7 +25,7 @@ export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: O
   let waiting: ReturnType<typeof setTimeout> | undefined
   let stamp = 0
 
-  function run(mine: number, findings: readonly Finding[], from: number, began: number): void {
+  function run(mine: number, findings: readonly Finding[], from: number): void {
     waiting = undefined
     const offers: Offers = {}
     const slice = performance.now()
@@ -42,8 +40,7 @@ export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: O
       )
     }
     tell(mine, offers)
-    if (k < findings.length && performance.now() - began < LONGEST_MS)
-      waiting = setTimeout(() => run(mine, findings, k, began), 0)
+    if (k < findings.length) waiting = setTimeout(() => run(mine, findings, k), 0)
   }
 
   return {
@@ -56,7 +53,7 @@ export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: O
     start(of: number): void {
       clearTimeout(waiting)
       stamp = of
-      waiting = setTimeout(() => run(stamp, survey.findings, 0, performance.now()), QUIET_MS)
+      waiting = setTimeout(() => run(stamp, survey.findings, 0), QUIET_MS)
     },
   }
 }
