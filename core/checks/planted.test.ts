@@ -266,3 +266,24 @@ it('a stop in the air is none of the faults of a route for those who fly', () =>
   expect(found(level('pf_gull'), 'waypoint.floating')).toEqual([])
   expect(found(level('pf_warden'), 'waypoint.floating')).toHaveLength(2)
 })
+
+it('a link that cannot be walked says what stands in it', () => {
+  const places: Place[] = [
+    [10, 30, 0],
+    [50, 30, 0],
+  ]
+  const wall = {
+    shape: 'box' as const,
+    name: 'Hoarding',
+    at: [30, 30] as [number, number],
+    sizeX: 1,
+    sizeY: 20,
+    baseM: 0,
+    heightM: 3,
+  }
+  const [finding] = found(net(places, [[0, 1]], {}, { sd_w: wall }), 'link.blocked')
+  expect(finding.message).toMatch(
+    /^Warden cannot take the link between node 1 of Net and node 2 of Net: it gets to where it is too close to Hoarding \(0\.\d\d m of 0\.35 m\)/,
+  )
+  expect(finding.at[0]).toBeCloseTo(29.15, 1)
+})

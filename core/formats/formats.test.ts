@@ -343,6 +343,9 @@ describe('GeoJSON', () => {
     expect(stops.map((t) => t.in)).toEqual(['waypoints', 'waypoints', 'routes'])
     expect(stops[0].thing).toMatchObject({ name: 'Bell', at: [1, 2, 7] })
     expect(stops[2].thing).toMatchObject({ order: [expect.any(String), expect.any(String)], travel: 'one-way' })
+    const nodes = make({ points: 'nodes' })
+    expect(nodes.map((t) => t.in)).toEqual(['waypoints', 'waypoints', 'routes'])
+    expect(nodes[2].thing).toMatchObject({ name: 'Imported network', kind: 'network', linkIds: [] })
     expect(make({})).toEqual([])
   })
 

@@ -2,6 +2,7 @@ import { mix3 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { linkLabel } from '../links'
 import { judgedBy, travellers } from '../travellers'
+import { inTheWay } from '../ways/in-the-way'
 
 export const linkBlocked: Check = {
   id: 'link.blocked',
@@ -21,11 +22,14 @@ export const linkBlocked: Check = {
       const name = look.level.thing('profiles', profileId)!.name
       const oneWay = link.twoWay && (there.found || back.found)
       const barred = there.found ? back : there
+      const [start, end] = there.found ? [to.at, from.at] : [from.at, to.at]
+      const stopsAt = barred.found ? null : barred.stopsAt
+      const why = stopsAt ? inTheWay(look, profileId, stopsAt, end) : 'nothing leads straight from one end to the other'
       return [
         {
           subjects: [id, link.fromId, link.toId],
-          at: (!barred.found && barred.stopsAt) || mix3(from.at, to.at, 0.5),
-          message: `${name} cannot take ${linkLabel(look, link)}${oneWay ? ' one of its two ways' : ''}: nothing leads straight from one end to the other.${owners.map((r) => judgedBy(look, r)).find(Boolean) ?? ''}`,
+          at: stopsAt ?? mix3(start, end, 0.5),
+          message: `${name} cannot take ${linkLabel(look, link)}${oneWay ? ' one of its two ways' : ''}: ${why}.${owners.map((r) => judgedBy(look, r)).find(Boolean) ?? ''}`,
           fix:
             oneWay && there.found
               ? {

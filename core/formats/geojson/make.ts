@@ -9,6 +9,7 @@ import {
   waypointSchema,
   type Collection,
   type IdKind,
+  type RouteKind,
 } from '@tidytrail/core/level'
 import type { GeoFeature } from './read'
 
@@ -16,8 +17,8 @@ import type { GeoFeature } from './read'
 export interface GeoMapping {
   readonly polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
   readonly lines: 'routes' | 'walls' | 'nothing'
-  /** Stops are those of one route, in the order of the file. */
-  readonly points: 'markers' | 'stops' | 'spawners' | 'nothing'
+  /** Stops are those of one route, in the order of the file; nodes those of one network, not yet linked. */
+  readonly points: 'markers' | 'stops' | 'nodes' | 'spawners' | 'nothing'
   /** Whom spawners send. */
   readonly profileId: string | null
   /** Are the heights of the file taken, where it has them, instead of what is on the ground? */
@@ -70,7 +71,7 @@ export function makeFromGeo(
       } else if (mapping.points === 'spawners') {
         const thing = spawnerSchema.parse({ name: called(feature, 'Spawner'), at: place, profileId: mapping.profileId })
         things.push({ in: 'spawners', id: newId('spawners'), thing })
-      } else if (mapping.points === 'stops') stops.push({ at: place, name: feature.name })
+      } else if (mapping.points === 'stops' || mapping.points === 'nodes') stops.push({ at: place, name: feature.name })
       continue
     }
     if (feature.shape === 'polygon') {
@@ -97,7 +98,10 @@ export function makeFromGeo(
       }
     }
   }
-  if (stops.length > 0) route(stops, 'Imported places')
+  if (stops.length > 0) {
+    if (mapping.points === 'nodes') route(stops, 'Imported network', 'network')
+    else route(stops, 'Imported places')
+  }
   return things
 
   function prism(ring: [number, number][], name: string, heightM = mapping.heightM): NewThing {
@@ -106,17 +110,27 @@ export function makeFromGeo(
     return { in: 'solids', id: newId('solids'), thing }
   }
 
-  function route(places: readonly { at: [number, number, number]; name: string }[], name: string): void {
+  function route(
+    places: readonly { at: [number, number, number]; name: string }[],
+    name: string,
+    kind: RouteKind = 'patrol',
+  ): void {
     const stops: Record<string, unknown> = {}
     const first = places[0].at
     const last = places[places.length - 1].at
-    const round = places.length > 3 && first[0] === last[0] && first[1] === last[1]
+    const round = kind !== 'network' && places.length > 3 && first[0] === last[0] && first[1] === last[1]
     for (const place of round ? places.slice(0, -1) : places) {
       const waypointId = newId('waypoints')
       things.push({ in: 'waypoints', id: waypointId, thing: waypointSchema.parse(place) })
       stops[newId('stops')] = { waypointId }
     }
-    const thing = routeSchema.parse({ name, stops, order: Object.keys(stops), travel: round ? 'round' : 'one-way' })
+    const thing = routeSchema.parse({
+      name,
+      kind,
+      stops,
+      order: Object.keys(stops),
+      travel: round ? 'round' : 'one-way',
+    })
     things.push({ in: 'routes', id: newId('routes'), thing })
   }
 }

@@ -67,6 +67,7 @@ const { form } = defineProps<{ form: ImportForm }>()
       <select v-model="form.points" class="field" aria-label="Points become">
         <option value="markers">markers</option>
         <option value="stops">stops of one route</option>
+        <option value="nodes">nodes of a network</option>
         <option value="spawners">spawners</option>
         <option value="nothing">nothing</option>
       </select>

@@ -31,7 +31,7 @@ export interface ImportForm {
   offsetY: number
   polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
   lines: 'routes' | 'walls' | 'nothing'
-  points: 'markers' | 'stops' | 'spawners' | 'nothing'
+  points: 'markers' | 'stops' | 'nodes' | 'spawners' | 'nothing'
   /** Are heights of the file taken, instead of what is on the ground? */
   useHeights: boolean
   heightM: number
