@@ -1,3 +1,4 @@
+export * from './barriers'
 export * from './cost'
 export * from './gaps'
 export * from './islands'

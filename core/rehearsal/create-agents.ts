@@ -3,6 +3,7 @@ import type { Level } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
 import { StraightWalker } from '@tidytrail/core/reach'
 import { stream } from './chance'
+import { Neighbours } from './neighbours'
 import type { Agent, AgentStep, World } from './world'
 
 /** Most agents one rehearsal holds. */
@@ -80,6 +81,7 @@ export function createAgents(
     stuckS: column(),
     longestStuckS: column(),
     legSinceS: column(),
+    near: new Neighbours(),
   }
   at.forEach(([x, y, z], n) => {
     world.x[n] = x

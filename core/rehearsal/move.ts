@@ -1,10 +1,11 @@
 import { exact } from '@tidytrail/core/geometry'
 import { GROUND, heightAt, topAt } from '@tidytrail/core/ground'
+import { withoutTouching } from './avoid'
 import type { World } from './world'
 
 /** Turns and moves every body on foot: limited turning, limited acceleration, never off the reach map. */
 export function move(world: World): void {
-  const { stepS, x, y, z, headX, headY, speed } = world
+  const { stepS, z, headX, headY, speed } = world
   for (let n = 0; n < world.agents.length; n++) {
     const agent = world.agents[n]
     if (agent.state !== 'walking' && agent.state !== 'pausing') {
@@ -23,9 +24,10 @@ export function move(world: World): void {
     const floor = wanted < speed[n] ? Math.max(wanted, speed[n] - 2 * change) : Math.min(wanted, speed[n] + change)
     speed[n] = floor
     if (speed[n] === 0) continue
-    const nx = x[n] + headX[n] * speed[n] * stepS
-    const ny = y[n] + headY[n] * speed[n] * stepS
-    if (!advance(world, n, nx - x[n], ny - y[n])) {
+    const [dx, dy] = withoutTouching(world, n, headX[n] * speed[n] * stepS, headY[n] * speed[n] * stepS)
+    const free = exact.hypot(dx, dy) / stepS
+    if (free < speed[n]) speed[n] = free
+    if (!advance(world, n, dx, dy)) {
       speed[n] = 0
       continue
     }

@@ -1,5 +1,6 @@
 import type { Level } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
+import { avoid, isThere } from './avoid'
 import { cross } from './cross'
 import { decide } from './decide'
 import { judge, type Verdict } from './judge'
@@ -10,6 +11,9 @@ import { FRAMES_PER_SECOND, Recording } from './recording'
 import { spawn } from './spawn'
 import { steer } from './steer'
 import type { World } from './world'
+
+/** Squares in which it is looked for who is near, metres. */
+const SQUARE_M = 2
 
 /** One run of a level: stepped, recorded and judged. The same level, settings and seed give the same recording. */
 export class Rehearsal {
@@ -31,6 +35,8 @@ export class Rehearsal {
     this.recording.take(this.world)
   }
 
+  private readonly isAway = (n: number) => !isThere(this.world, n)
+
   /** Seconds rehearsed so far. */
   get t(): number {
     return this.world.t
@@ -40,9 +46,11 @@ export class Rehearsal {
   step(): void {
     const { world } = this
     spawn(world)
+    world.near.sort(world.agents.length, world.x, world.y, this.isAway, SQUARE_M)
     decide(world)
     cross(world)
     steer(world)
+    avoid(world)
     move(world)
     this.steps++
     world.t = this.steps * world.stepS

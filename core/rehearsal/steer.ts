@@ -23,7 +23,9 @@ export function steer(world: World): void {
       dx = agent.path[agent.corner][0] - world.x[n]
       dy = agent.path[agent.corner][1] - world.y[n]
       distance = exact.hypot(dx, dy)
-      if (distance > (agent.corner === last ? agent.arrivalM : CORNER_M)) break
+      const reached = agent.corner === last ? agent.arrivalM : CORNER_M
+      const crowded = agent.corner === last && distance < agent.arrivalM + AT_STOP_M ? crowdM(world, n) : 0
+      if (distance > reached + crowded && !passes(world, n, distance)) break
       agent.corner++
       // Where a passage begins, walking ends: the next step is through it.
       if (agent.uses.some((u) => u.at === agent.corner - 1)) break
@@ -37,6 +39,40 @@ export function steer(world: World): void {
     const factor = speedFactorAt(world.level.covers, world.x[n], world.y[n])
     world.wantSpeed[n] = Math.min(agent.gaitMps * factor, Math.max(0.2, slow))
   }
+}
+
+/** How far from a corner it may be passed beside it, metres. */
+const BESIDE_M = 2
+
+/** Is a corner of the way behind somebody who was pushed aside, and the next one straight ahead? */
+function passes(world: World, n: number, distance: number): boolean {
+  const agent = world.agents[n]
+  const { path, corner, uses } = agent
+  if (distance > BESIDE_M || corner >= path.length - 1 || !agent.spot) return false
+  // A passage begins and ends where it does.
+  if (uses.some((u) => u.at === corner || u.at === corner - 1)) return false
+  const [cx, cy] = path[corner]
+  const [nx, ny] = path[corner + 1]
+  if ((world.x[n] - cx) * (nx - cx) + (world.y[n] - cy) * (ny - cy) < 0) return false
+  return agent.walker.walk(agent.spot, world.x[n], world.y[n], nx, ny)
+}
+
+/** Bodies standing within this of a stop stand at it, metres. */
+const AT_STOP_M = 2.5
+
+/** How much farther from a stop one has arrived because others stand at it: they take up so much room. */
+function crowdM(world: World, n: number): number {
+  const agent = world.agents[n]
+  const [sx, sy] = agent.path[agent.path.length - 1]
+  let standing = 0
+  const count = world.near.about(sx, sy, AT_STOP_M)
+  for (let k = 0; k < count; k++) {
+    const m = world.near.found[k]
+    const { state } = world.agents[m]
+    if (m === n || state === 'walking' || state === 'crossing' || state === 'waiting') continue
+    if (exact.hypot(world.x[m] - sx, world.y[m] - sy) < AT_STOP_M) standing++
+  }
+  return standing === 0 ? 0 : 2.1 * agent.profile.radiusM * Math.sqrt(standing)
 }
 
 /** Share of its speed a walker keeps through a corner: all of it straight on, none when it has to turn back. */

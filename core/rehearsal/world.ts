@@ -2,6 +2,7 @@ import type { Point3 } from '@tidytrail/core/geometry'
 import type { Level, Profile, Route } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
 import { StraightWalker, type PassageUse, type Spot } from '@tidytrail/core/reach'
+import type { Neighbours } from './neighbours'
 
 /** What an agent is doing. */
 export const STATES = ['waiting', 'walking', 'pausing', 'done', 'blocked', 'idle', 'crossing'] as const
@@ -26,7 +27,8 @@ export interface Agent {
   readonly profile: Profile
   readonly planner: LegPlanner
   readonly walker: StraightWalker
-  readonly spawnAtS: number
+  /** When it is to appear, and once it has, when it did, seconds. */
+  spawnAtS: number
   readonly pauses: () => number
   /** The brief, worked through in order. */
   readonly steps: readonly AgentStep[]
@@ -93,6 +95,8 @@ export interface World {
   readonly stuckS: Float64Array
   readonly longestStuckS: Float64Array
   readonly legSinceS: Float64Array
+  /** Who is near whom, as it was when the step began. */
+  readonly near: Neighbours
 }
 
 /** Events of one agent kept at most. */
