@@ -99,7 +99,8 @@ async function choose(main: GivenFile) {
     return
   }
   const { minX, minY, maxX } = levels.doc.settings.extent
-  Object.assign(form, { x: minX, y: minY, z: 0, widthM: Math.round(maxX - minX) })
+  // Nothing said of another file holds of this one.
+  Object.assign(form, newForm(), { x: minX, y: minY, widthM: Math.round(maxX - minX) })
   await readAs(formats.value[0])
 }
 
