@@ -87,3 +87,16 @@ export function atan2(y: number, x: number): number {
 
 /** Length of (x, y): the plain root, which every engine rounds alike. */
 export const hypot = (x: number, y: number): number => Math.sqrt(x * x + y * y)
+
+/** e to the power of x, by its series over a small part of x squared up again; right to some 13 digits for |x| up to 10. */
+export function exp(x: number): number {
+  const small = x / 256
+  let term = 1
+  let sum = 1
+  for (let k = 1; k <= 10; k++) {
+    term *= small / k
+    sum += term
+  }
+  for (let k = 0; k < 8; k++) sum *= sum
+  return sum
+}

@@ -143,3 +143,12 @@ it('measures the distance to a box, and keeps angles within one turn', () => {
   expect(wrapAngle(3 * Math.PI)).toBeCloseTo(Math.PI, 12)
   expect(wrapAngle(-Math.PI)).toBeCloseTo(Math.PI, 12)
 })
+
+it('the power of e is that of the language to a dozen digits, and turns with its sign', () => {
+  fc.assert(
+    fc.property(fc.double({ min: -10, max: 10, noNaN: true }), (x) => {
+      expect(exact.exp(x) / Math.exp(x)).toBeCloseTo(1, 11)
+      expect(exact.exp(x) * exact.exp(-x)).toBeCloseTo(1, 11)
+    }),
+  )
+})

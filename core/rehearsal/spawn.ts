@@ -5,10 +5,16 @@ import { logEvent, type World } from './world'
 
 /** Lets those appear whose time has come; where somebody stands, one waits until there is room. */
 export function spawn(world: World): void {
+  let full: string | undefined
   for (let n = 0; n < world.agents.length; n++) {
     const agent = world.agents[n]
     if (agent.state !== 'waiting' || world.t + 1e-9 < agent.spawnAtS) continue
-    if (isTaken(world, n)) continue
+    // Those behind somebody who waits at the same spawner wait too.
+    if (agent.spawnerId === full) continue
+    if (isTaken(world, n)) {
+      full = agent.spawnerId
+      continue
+    }
     agent.spawnAtS = world.t
     const facing = world.headX[n]
     world.headX[n] = exact.cos(facing)

@@ -31,9 +31,7 @@ const BALL_M = 6_378_137
 /** Longitude and latitude of a place of Web Mercator, degrees. */
 export function fromMercator(x: number, y: number): Point2 {
   const deg = 180 / Math.PI
-  // What engines differ by is far below the millimetre places are rounded to.
-  // eslint-disable-next-line no-restricted-properties
-  return [(x / BALL_M) * deg, (2 * exact.atan(Math.exp(y / BALL_M)) - Math.PI / 2) * deg]
+  return [(x / BALL_M) * deg, (2 * exact.atan(exact.exp(y / BALL_M)) - Math.PI / 2) * deg]
 }
 
 /** The system of coordinates an old file names, as it did before there was but one; empty where it names none. */
