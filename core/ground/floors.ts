@@ -7,6 +7,8 @@ import type { Terrain } from './terrain'
 /** Code of the ground among surfaces; solids have their index, meshes −2 less theirs. */
 export const GROUND = -1
 export const meshSurface = (mesh: number) => -2 - mesh
+/** Is a surface's code that of a mesh? */
+export const isMeshSurface = (surface: number) => surface < GROUND
 export const meshOfSurface = (surface: number) => -2 - surface
 
 /** A surface at one place with free air above it. */

@@ -11,6 +11,8 @@ export const EXTENT = 2
 export const AREA = 3
 export const COVER = 4
 export const MESH = 5
+/** Where a floor known by columns ends, in a fine area. */
+export const FINE = 6
 
 /**
  * Exact lines a body keeps its radius away from. A bar holds off the bodies whose floor lies between two heights, which
@@ -23,7 +25,7 @@ export interface Bars {
   /** Lowest and highest floor held off at a, then at b, metres. */
   readonly holds: Float64Array
   readonly kind: Uint8Array
-  /** Index of the solid's shape for sides and rims, of the outline for covers, of the mesh for meshes; 0 for others. */
+  /** Index of the solid's shape for sides and rims, of the outline for covers, of the mesh for meshes and what is fine (−1 of none); 0 for others. */
   readonly owner: Int32Array
 }
 

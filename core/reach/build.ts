@@ -1,9 +1,9 @@
-import { boxesMeet, boxOf, exact } from '@tidytrail/core/geometry'
-import { GROUND } from '@tidytrail/core/ground'
+import { boxesMeet, boxOf } from '@tidytrail/core/geometry'
+import { fineMarginM, isFine } from './fine'
 import { gapToWall, type WallTriangle } from './mesh-columns'
 import { traceOutline } from './outline'
 import { findParts } from './parts'
-import { DIR_X, DIR_Y, LOW, NONE, OFF_LIMITS, OUTSIDE, STANDS, TILE, type Tile } from './tile'
+import { DIR_X, DIR_Y, NONE, STANDS, TILE, type Tile } from './tile'
 import { TileHeld } from './tile-held'
 import { EPS } from './tile-window'
 
@@ -42,6 +42,7 @@ export class TileBuilder extends TileHeld {
       maxY: this.y(j0, side - 1) + reachM,
     }
     if (meshes.some((m) => boxesMeet(m.box, about))) return false
+    if (source.fine.areas.some((a) => boxesMeet(a.box, about))) return false
     return !source.offLimits.some((ring) => boxesMeet(boxOf(ring), about))
   }
 
@@ -54,77 +55,32 @@ export class TileBuilder extends TileHeld {
     )
     this.findThinMeshes(i0, j0)
     this.linkFloors()
+    this.findFine(i0, j0)
     this.keepAway(i0, j0)
     this.holdOff(solids, i0, j0)
     return this.cut(i0, j0)
   }
 
-  /** May one go from a floor to its neighbour at another height? */
-  private mayRise(f: number, g: number, dz: number): boolean {
-    const { body, stepM, cellM, terrain } = this.source
-    if (dz <= stepM + EPS || body.flies) return true
-    const a = this.surface[f]
-    const b = this.surface[g]
-    // One and the same slope may rise more than a step from column to column.
-    if (a === b) return a >= GROUND || dz <= 1.25 * cellM * Math.max(this.rise[f], this.rise[g])
-    if (a < 0 || b < 0 || !this.sameFlight(a, b)) return false
-    const flight = terrain.solids[a].flight!
-    const [p, q] = terrain.solids[a].ring
-    const treadM = exact.hypot(q[0] - p[0], q[1] - p[1])
-    return dz <= flight.riserM * Math.ceil((1.5 * cellM) / treadM) + EPS
-  }
+  /** For each column of the window: 1 where sides of fine columns hold bodies off, 2 where nothing else known by columns does. */
+  private readonly fine = new Uint8Array(this.side * this.side)
 
-  /** Are two solids one and the same to somebody walking on either: itself, or steps of one flight they can climb? */
-  private sameFlight(a: number, b: number): boolean {
-    if (a === b) return true
-    const { solids } = this.source.terrain
-    const { flight } = solids[a]
-    return flight !== undefined && flight === solids[b]?.flight && flight.riserM <= this.source.stepM + EPS
-  }
-
-  private linkFloors(): void {
-    const { side, start, z, ceiling, stand, links } = this
-    const { heightM } = this.source
-    links.fill(NONE, 0, this.floors * 4)
+  /** Notes which columns are fine. */
+  private findFine(i0: number, j0: number): void {
+    const { source, side, fine } = this
+    if (source.fine.areas.length === 0) return
+    const marginM = fineMarginM(source)
     for (let j = 0; j < side; j++) {
       for (let i = 0; i < side; i++) {
-        const column = j * side + i
-        for (let d = 0; d < 2; d++) {
-          if (d === 0 ? i === side - 1 : j === side - 1) continue
-          const other = d === 0 ? column + 1 : column + side
-          for (let f = start[column]; f < start[column + 1]; f++) {
-            if (stand[f] !== STANDS) continue
-            let best = -1
-            let bestDz = Infinity
-            for (let g = start[other]; g < start[other + 1]; g++) {
-              if (stand[g] !== STANDS) continue
-              const dz = Math.abs(z[f] - z[g])
-              if (dz >= bestDz || !this.mayRise(f, g, dz)) continue
-              if (Math.min(ceiling[f], ceiling[g]) - Math.max(z[f], z[g]) < heightM - EPS) continue
-              best = g
-              bestDz = dz
-            }
-            if (best < 0) continue
-            const overM = Math.max(this.overM(f), this.overM(best))
-            if (this.wallBetween(column * 2 + d, overM, Math.min(z[f], z[best]) + heightM)) continue
-            // Two floors close together may both want the same neighbour; the one nearer in height has it.
-            const rival = links[best * 4 + d + 2]
-            if (rival !== NONE) {
-              const taken = start[column] + rival
-              if (Math.abs(z[taken] - z[best]) <= bestDz) continue
-              links[taken * 4 + d] = NONE
-            }
-            links[f * 4 + d] = best - start[other]
-            links[best * 4 + d + 2] = f - start[column]
-          }
-        }
+        const x = this.x(i0, i)
+        const y = this.y(j0, j)
+        fine[j * side + i] = isFine(source, x, y) ? 2 : Number(isFine(source, x, y, marginM))
       }
     }
   }
 
   /** How far every floor is from what is known by columns and triangles only: steep and deep ground, meshes. */
   private keepAway(i0: number, j0: number): void {
-    const { side, start, z, stand, links, clearMm } = this
+    const { side, start, z, stand, links, clearMm, fine } = this
     const { radiusM, stepM, heightM, cellM, maxRise, body, bandM } = this.source
     const farMm = Math.min(65535, Math.ceil(radiusM * 1000) + 1)
     clearMm.fill(farMm, 0, this.floors)
@@ -140,6 +96,7 @@ export class TileBuilder extends TileHeld {
             clearMm[f] = 0
             continue
           }
+          if (fine[column] > 0) continue
           for (let d = 0; d < 4; d++) {
             if (links[f * 4 + d] !== NONE) continue
             const ni = i + DIR_X[d]
@@ -173,40 +130,8 @@ export class TileBuilder extends TileHeld {
     }
   }
 
-  /** Does a floor end towards a column at an exact outline, which keeps its bodies away by itself? */
-  private endsAtOutline(f: number, column: number, heightM: number): boolean {
-    const { start, z, ceiling, surface, stand } = this
-    const { meshes } = this.source.terrain
-    if (start[column] === start[column + 1]) return true
-    if (surface[f] >= 0) return !this.risesThrough(f, column)
-    if (surface[f] < GROUND) return false
-    let solid = false
-    for (let g = start[column]; g < start[column + 1]; g++) {
-      if (stand[g] === OUTSIDE || stand[g] === OFF_LIMITS) return true
-      if (surface[g] >= 0) solid = true
-      // The ground goes on there: it is too low under something, or it is the ground itself that ends the walk.
-      if (surface[g] === GROUND)
-        return stand[g] === LOW && ceiling[g] < Math.max(z[f], z[g]) + heightM && meshes.length === 0
-      if (surface[g] < GROUND) return false
-    }
-    return solid
-  }
-
-  /** Does the ground, or a mesh, come up through the top of a solid between a floor on it and a column it reaches to? */
-  private risesThrough(f: number, column: number): boolean {
-    const { start, z, surface, span } = this
-    let covers = false
-    for (let s = this.head[column]; s >= 0 && !covers; s = span.next[s]) covers = span.surface[s] === surface[f]
-    if (!covers) return false
-    for (let g = start[column]; g < start[column + 1]; g++) {
-      if (surface[g] === surface[f]) return false
-      if (z[g] >= z[f] - EPS) return surface[g] < 0
-    }
-    return false
-  }
-
   private keepFromWall(wall: WallTriangle, i0: number, j0: number): void {
-    const { side, start, z, stand, clearMm } = this
+    const { side, start, z, stand, clearMm, fine } = this
     const { radiusM, heightM } = this.source
     const { xyz } = wall
     const i1 = Math.max(0, this.columnFrom(i0, Math.min(xyz[0], xyz[3], xyz[6]) - radiusM))
@@ -216,6 +141,7 @@ export class TileBuilder extends TileHeld {
     for (let j = j1; j <= j2; j++) {
       for (let i = i1; i <= i2; i++) {
         const at = j * side + i
+        if (fine[at] === 2) continue
         for (let f = start[at]; f < start[at + 1]; f++) {
           if (stand[f] !== STANDS || clearMm[f] === 0) continue
           const overM = this.overM(f) + EPS

@@ -4,7 +4,7 @@ import { RIM, SIDE } from './bars'
 import { TileBuilder } from './build'
 import { away, awayFromLines, freeRadius, heldLines, lineDistance, lines, linesApart2 } from './free'
 import { joinIslands, type Islands, type Seam } from './islands'
-import { sameRules, type ReachSource } from './source'
+import { fineChanges, sameRules, type ReachSource } from './source'
 import { TILE, type Tile } from './tile'
 import { columnsAlong } from './tile-window'
 
@@ -23,6 +23,8 @@ export interface Spot {
 /** What is still to be done before the map answers for its new source. */
 export interface ReachWork {
   readonly source: ReachSource
+  /** Where something has changed of what the map is made from. */
+  readonly changed: readonly Box2[] | 'everywhere'
   /** Tiles still to be built. */
   readonly tiles: number[]
   /** New codes of surfaces by their old ones, where solids or meshes that come before them have come or gone. */
@@ -64,14 +66,19 @@ export class ReachMap {
     if (this.tiles.length > 0 && !sameRules(this.source, source)) return undefined
     const renumbered = this.tiles.length > 0 ? renumbering(this.source.terrain, source.terrain) : undefined
     this.mayKeep = renumbered === undefined
-    const all = this.tiles.length === 0 ? 'everywhere' : terrainChanges(this.source.terrain, source.terrain)
+    const changed = this.tiles.length === 0 ? 'everywhere' : this.changesTo(source)
     const tiles: number[] = []
-    const boxes = all === 'everywhere' ? [] : all.map((b) => growBox(b, source.radiusM + 3 * source.cellM))
+    const boxes = changed === 'everywhere' ? [] : changed.map((b) => growBox(b, source.radiusM + 3 * source.cellM))
     for (let k = 0; k < this.tilesX * this.tilesY; k++) {
-      if (all === 'everywhere' || this.unsettled.has(k) || boxes.some((b) => boxesMeet(b, this.tileBox(k))))
+      if (changed === 'everywhere' || this.unsettled.has(k) || boxes.some((b) => boxesMeet(b, this.tileBox(k))))
         tiles.push(k)
     }
-    return { source, tiles, renumbered }
+    return { source, changed, tiles, renumbered }
+  }
+
+  private changesTo(source: ReachSource): Box2[] | 'everywhere' {
+    const terrain = terrainChanges(this.source.terrain, source.terrain)
+    return terrain === 'everywhere' ? terrain : [...terrain, ...fineChanges(this.source.fine, source.fine)]
   }
 
   /** Does the work a plan calls for, all of it. */

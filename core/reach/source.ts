@@ -1,4 +1,4 @@
-import { exact, type Box2, type Point2 } from '@tidytrail/core/geometry'
+import { boxOf, exact, type Box2, type Point2 } from '@tidytrail/core/geometry'
 import { terrainOf, type Terrain } from '@tidytrail/core/ground'
 import { bodyOf, isOpenToAll, type Body, type Cover, type Level } from '@tidytrail/core/level'
 import { freeRadius } from './free'
@@ -27,9 +27,34 @@ export interface ReachSource {
   readonly areas: readonly (readonly Point2[])[]
   /** Outlines within which nobody may go. */
   readonly offLimits: readonly (readonly Point2[])[]
+  /** Where what is known by columns only is told more finely. */
+  readonly fine: FineAreas
   /** What the areas and the covers off limits are called. */
   readonly areaNames: readonly string[]
   readonly offLimitNames: readonly string[]
+}
+
+/** Areas in which every column is parted into `split` × `split`, an odd number. */
+export interface FineAreas {
+  readonly split: number
+  readonly areas: readonly { readonly ring: readonly Point2[]; readonly box: Box2 }[]
+}
+
+/** So many fine columns are spent on a profile at most; beyond that they get wider. */
+const MOST_FINE = 8_000_000
+
+/** The areas of a level in which finer columns are asked for, and into how many its columns are parted there. */
+function fineAreas(level: Level, cellM: number): FineAreas {
+  const asked = Object.values(level.zones).filter((z) => z.columnM !== null && z.columnM < cellM)
+  const areas = asked.map(({ ring }) => ({ ring, box: boxOf(ring) }))
+  if (areas.length === 0) return { split: 1, areas }
+  const finest = Math.min(...asked.map((z) => z.columnM!))
+  const m2 = areas.reduce((sum, { box }) => sum + (box.maxX - box.minX + 2) * (box.maxY - box.minY + 2), 0)
+  const most = Math.sqrt((MOST_FINE * cellM * cellM) / m2)
+  // Odd, so that the middle of a column is that of one of its parts.
+  const odd = (n: number) => 2 * Math.floor(n / 2) + 1
+  const split = Math.min(odd(Math.ceil(cellM / finest - 1e-6)), odd(most) > most ? odd(most) - 2 : odd(most))
+  return split >= 3 ? { split, areas } : { split: 1, areas: [] }
 }
 
 /** A body's radius in columns, at most: what keeps away from walls is looked for so far around each of them. */
@@ -66,10 +91,12 @@ export function reachSource(level: Level, profileId: string): ReachSource {
   const body = bodyOf(profile.medium)
   const areas = Object.values(level.reachAreas).filter((a) => a.profileIds.includes(profileId))
   const offLimits = Object.values(level.covers).filter((c) => !mayUse(c, profileId))
+  const columnM = columnWidthFor(profile.radiusM, cellM, extent)
   return {
     terrain: terrainOf(level),
     extent,
-    cellM: columnWidthFor(profile.radiusM, cellM, extent),
+    cellM: columnM,
+    fine: fineAreas(level, columnM),
     body,
     radiusM: profile.radiusM,
     heightM: profile.heightM,
@@ -91,7 +118,7 @@ export function mayUse(cover: Pick<Cover, 'kind' | 'profileIds' | 'nobody'>, pro
   return isOpenToAll(cover) ? cover.kind !== 'off-limits' : cover.profileIds.includes(profileId)
 }
 
-/** Do two sources ask the same of every place, terrain aside? Then only what changed in the terrain matters. */
+/** Do two sources ask the same of every place, terrain and fine areas aside? Then only what changed in the terrain matters. */
 export function sameRules(a: ReachSource, b: ReachSource): boolean {
   const rings = (p: ReachSource['areas'], q: ReachSource['areas']) =>
     p.length === q.length && p.every((ring, i) => ring === q[i])
@@ -114,4 +141,11 @@ export function sameRules(a: ReachSource, b: ReachSource): boolean {
     rings(a.areas, b.areas) &&
     rings(a.offLimits, b.offLimits)
   )
+}
+
+/** Where columns are finer, or no longer as fine, by another source. */
+export function fineChanges(a: FineAreas, b: FineAreas): Box2[] {
+  const only = (p: FineAreas, q: FineAreas) =>
+    p.areas.filter(({ ring }) => p.split !== q.split || !q.areas.some((other) => other.ring === ring))
+  return [...only(a, b), ...only(b, a)].map(({ box }) => box)
 }

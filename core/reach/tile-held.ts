@@ -1,13 +1,16 @@
 import { BarList, gatherBars, heldPart } from './bars'
+import { FineBlocks } from './fine'
 import { freeRadius, halfRise } from './free'
 import { eachHeldCorner } from './held-corners'
 import { freeParts, type FreeParts } from './free-parts'
 import { STANDS, TILE, type Held } from './tile'
-import { TileWalls } from './tile-walls'
+import { TileLinks } from './tile-links'
 
 /** Tells of the columns near exact lines what these leave free. */
-export class TileHeld extends TileWalls {
+export class TileHeld extends TileLinks {
   protected readonly bars = new BarList()
+  /** What is told finely of the level's fine areas. */
+  protected readonly blocks = new FineBlocks(this.source)
   /** Which bars lie near which floors of the window, as pairs. */
   private pairFloor = new Int32Array(4096)
   private pairBar = new Int32Array(4096)
@@ -34,6 +37,8 @@ export class TileHeld extends TileWalls {
     const wide = (TILE + 2) * cellM
     const box = { minX: x0 - radiusM, minY: y0 - radiusM, maxX: x0 + wide + radiusM, maxY: y0 + wide + radiusM }
     gatherBars(source, solids, this.walls, box, this.bars)
+    const about = Math.ceil(radiusM / cellM) + 1
+    this.blocks.each(i0 - about, j0 - about, TILE + 2 * about, (block) => block.linesInto(this.bars, box))
     this.pairUp(i0, j0)
     this.partsOf.clear()
     this.cornerFloor = []

@@ -49,6 +49,7 @@ export class TileWalls extends TileFloors {
   /** Notes which faces steep triangles cross, and from what height to what. */
   protected findThinMeshes(i0: number, j0: number): void {
     this.thinMesh.clear()
+    this.thinUpright.clear()
     const { side } = this
     const { cellM } = this.source
     const cut = new Float64Array(2)
@@ -76,6 +77,7 @@ export class TileWalls extends TileFloors {
             const list = this.thinMesh.get(face)
             if (list) list.push(cut[0], cut[1])
             else this.thinMesh.set(face, [cut[0], cut[1]])
+            if (wall.upright) this.thinUpright.add(face)
           }
         }
       }
@@ -83,6 +85,8 @@ export class TileWalls extends TileFloors {
   }
 
   protected readonly thinMesh = new Map<number, number[]>()
+  /** Faces that upright triangles cross, which bar bodies as exact lines. */
+  protected readonly thinUpright = new Set<number>()
 
   /**
    * Does something thinner than a column stand between two floors? It must rise above `overM`, what a body could step

@@ -35,13 +35,21 @@ export class TileWindow {
   protected clearMm = new Uint16Array(0)
   protected links = new Uint8Array(0)
   protected readonly sample = new Float64Array(3)
-  protected readonly columns: number
-  protected readonly rows: number
+  protected columns: number
+  protected rows: number
 
-  constructor(protected readonly source: ReachSource) {
-    const { cellM, radiusM, extent } = source
-    this.apron = Math.ceil(radiusM / cellM) + 2
-    this.side = TILE + 2 * this.apron
+  /**
+   * @param inner columns along the side of what is worked out
+   * @param apron columns looked at beyond it on every side
+   */
+  constructor(
+    protected readonly source: ReachSource,
+    inner = TILE,
+    apron = Math.ceil(source.radiusM / source.cellM) + 2,
+  ) {
+    const { cellM, extent } = source
+    this.apron = apron
+    this.side = inner + 2 * apron
     const n = this.side * this.side
     this.head = new Int32Array(n)
     this.start = new Int32Array(n + 1)

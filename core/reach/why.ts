@@ -1,6 +1,6 @@
 import { degrees, distanceToSegment, exact, type Point3 } from '@tidytrail/core/geometry'
 import { floorsAt, GROUND, meshOfSurface, meshSpansAt, sampleHeight, surfaceThing } from '@tidytrail/core/ground'
-import { AREA, COVER, EXTENT, heldPart, MESH, RIM } from './bars'
+import { AREA, COVER, EXTENT, FINE, heldPart, MESH, RIM } from './bars'
 import { freeRadius, halfRise } from './free'
 import type { ReachMap, Spot } from './map'
 import { gapToWall, gatherMeshes } from './mesh-columns'
@@ -76,7 +76,10 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
     const { radiusM, stepM, heightM, cellM } = source
     const of = `of ${radiusM.toFixed(2)} m`
     const line = nearestLine(map, spot!, x, y)
-    if (line && line.m < freeRadius(radiusM)) return `too close to ${line.name} (${line.m.toFixed(2)} m ${of})`
+    if (line && line.m < freeRadius(radiusM)) {
+      const within = line.withinM > 0 ? `, within ${line.withinM.toFixed(2)} m` : ''
+      return `too close to ${line.name} (${line.m.toFixed(2)} m ${of}${within})`
+    }
     // What is left is known by columns only, and said to be.
     const within = `within ${cellM.toFixed(2)} m`
     let nearest: { name: string; m: number } | undefined
@@ -93,8 +96,15 @@ export function whyNotHere(map: ReachMap, [x, y, z]: Point3): string | undefined
 
 const part = new Float64Array(4)
 
-/** The exact line nearest to a place in a floor's column, and what it belongs to; undefined when none is near. */
-export function nearestLine(map: ReachMap, spot: Spot, x: number, y: number): { name: string; m: number } | undefined {
+/** A line that holds a body off: what it belongs to, how far it is, and to what that is known; 0 when exactly. Metres. */
+export interface NearLine {
+  readonly name: string
+  readonly m: number
+  readonly withinM: number
+}
+
+/** The line nearest to a place in a floor's column; undefined when none is near. */
+export function nearestLine(map: ReachMap, spot: Spot, x: number, y: number): NearLine | undefined {
   const { source } = map
   const tile = map.tiles[spot.tile]
   const { index, from, by, bars } = tile.held
@@ -111,7 +121,9 @@ export function nearestLine(map: ReachMap, spot: Spot, x: number, y: number): { 
     m = here
     best = by[b]
   }
-  return best < 0 ? undefined : { name: lineName(source, bars.kind[best], bars.owner[best]), m }
+  if (best < 0) return undefined
+  const withinM = bars.kind[best] === FINE ? source.cellM / source.fine.split : 0
+  return { name: lineName(source, bars.kind[best], bars.owner[best]), m, withinM }
 }
 
 function lineName(source: ReachSource, kind: number, owner: number): string {
@@ -124,6 +136,8 @@ function lineName(source: ReachSource, kind: number, owner: number): string {
       return source.offLimitNames[owner] || 'what is off limits'
     case MESH:
       return source.terrain.meshes[owner].name || 'a mesh'
+    case FINE:
+      return owner < 0 ? 'an edge' : source.terrain.meshes[owner].name || 'a mesh'
     default: {
       const name = source.terrain.solids[owner].name || 'a solid'
       return kind === RIM ? `the edge of ${name}` : name

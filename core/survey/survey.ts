@@ -90,7 +90,7 @@ export class Survey {
       }
     }
     for (const { id, planner, work, fresh } of jobs) {
-      const changed = fresh ? 'everywhere' : terrainChanges(planner.map.source.terrain, work.source.terrain)
+      const { changed } = work
       planner.map.finish(work)
       if (changed === 'everywhere') planner.forget('everywhere')
       else {
@@ -184,7 +184,7 @@ export class Survey {
     }
   }
 
-  private addPending(changed: Box2[] | 'everywhere', margin: number): void {
+  private addPending(changed: readonly Box2[] | 'everywhere', margin: number): void {
     if (changed === 'everywhere' || this.pending === 'everywhere') this.pending = 'everywhere'
     else this.pending = mergeBoxes([...this.pending, ...changed.map((b) => growBox(b, margin))])
   }
