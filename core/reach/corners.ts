@@ -221,13 +221,6 @@ export class CornerGraph {
     return ax * oy - ay * ox >= 0 ? bend >= -slack : bend <= slack
   }
 
-  /** Can one walk straight from a corner to a place on a known floor? */
-  sees(n: number, x: number, y: number, spot: Spot): boolean {
-    const block = this.block(n)
-    const k = n & this.mask
-    return this.walker.walk(block.spots[k], block.x[k], block.y[k], x, y) && this.walker.endedOn(spot)
-  }
-
   /** Calls `each` with every corner of an island near enough to a place to be joined to it; all of them when asked. */
   eachNear(
     x: number,

@@ -6,6 +6,7 @@ import { gridPath, type PathPlace } from './grid-path'
 import type { ReachMap, Spot } from './map'
 import { PassageNet, type Stand } from './passage-net'
 import type { UsablePassage } from './passages'
+import { Shadows } from './shadows'
 import { StraightWalker } from './sight'
 
 /** Finds any-angle shortest paths over one reach map. Keep one for as long as the map lives. */
@@ -20,10 +21,15 @@ export class PathFinder {
   private query = 0
   private readonly queue = new FlatQueue<number>()
   private net: PassageNet | undefined
+  /** What hides corners from the start, and from the end. */
+  private readonly fromStart: Shadows
+  private readonly fromEnd: Shadows
 
   constructor(private readonly map: ReachMap) {
     this.walker = new StraightWalker(map)
     this.corners = new CornerGraph(map, this.walker)
+    this.fromStart = new Shadows(map, this.walker)
+    this.fromEnd = new Shadows(map, this.walker)
   }
 
   /**
@@ -108,15 +114,17 @@ export class PathFinder {
    */
   private search(from: Stand, to: Stand, everywhere: boolean): PathPlace[] | undefined {
     this.prepare()
-    const { cost, parent, met, closed, queue, walker, corners } = this
+    const { cost, parent, met, closed, queue, corners } = this
     const query = ++this.query
     const { spot: start, at: a } = from
-    const { spot: end, at: b } = to
+    const { at: b } = to
     const island = this.map.islandOf(start)
     const ahead = (x: number, y: number) => Math.sqrt((x - b[0]) * (x - b[0]) + (y - b[1]) * (y - b[1]))
     // Entries: 2n for a corner reached from another, 2n + 1 for one hoped to be seen from the start, −1 − n for the
     // end seen from corner n.
     queue.clear()
+    this.fromStart.standAt(a[0], a[1])
+    this.fromEnd.standAt(b[0], b[1])
     corners.eachNear(a[0], a[1], island, everywhere, (n, x, y) => {
       const dx = x - a[0]
       const dy = y - a[1]
@@ -131,7 +139,7 @@ export class PathFinder {
       const x = corners.x(n)
       const y = corners.y(n)
       if (entry & 1) {
-        if (!(walker.walk(start, a[0], a[1], x, y) && walker.endedOn(corners.spot(n)))) continue
+        if (!this.sees(this.fromStart, from, n)) continue
         cost[n] = Math.sqrt((x - a[0]) * (x - a[0]) + (y - a[1]) * (y - a[1]))
         parent[n] = -1
       }
@@ -140,7 +148,7 @@ export class PathFinder {
       const cameX = x - (p < 0 ? a[0] : corners.x(p))
       const cameY = y - (p < 0 ? a[1] : corners.y(p))
       const goalCost = cost[n] + ahead(x, y)
-      if (goalCost < best && corners.bends(n, cameX, cameY, b[0] - x, b[1] - y) && corners.sees(n, b[0], b[1], end)) {
+      if (goalCost < best && corners.bends(n, cameX, cameY, b[0] - x, b[1] - y) && this.sees(this.fromEnd, to, n)) {
         best = goalCost
         queue.push(-1 - n, goalCost)
       }
@@ -161,6 +169,17 @@ export class PathFinder {
       }
     }
     return undefined
+  }
+
+  /** Can one walk straight from a place to a corner? */
+  private sees(shadows: Shadows, { spot, at }: Stand, n: number): boolean {
+    const { corners, walker } = this
+    const x = corners.x(n)
+    const y = corners.y(n)
+    if (shadows.hides(x, y)) return false
+    if (walker.walk(spot, at[0], at[1], x, y)) return walker.endedOn(corners.spot(n))
+    shadows.remember()
+    return false
   }
 
   private trace(last: number, a: Stand, b: Stand): PathPlace[] {

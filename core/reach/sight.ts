@@ -1,12 +1,15 @@
 import { freeRadius, heldLines, lines, linesApart2 } from './free'
 import type { ReachMap, Spot } from './map'
-import { NONE, TILE } from './tile'
+import { NONE, TILE, TILE_SHIFT, type Tile } from './tile'
 
 /**
  * How much closer than its radius a straight walk may come to what is known by columns only, in columns: the edge of
  * such ground runs in steps, and a slanted one could not be walked along without it.
  */
 const SLACK = 0.9
+/** Columns along the side of a block that is looked at as one, a power of two. */
+const PLAIN_SHIFT = 3
+const PLAIN = 1 << PLAIN_SHIFT
 /** Halvings with which the place is found where a walk comes too near to something. */
 const HALVINGS = 20
 
@@ -67,6 +70,27 @@ export class StraightWalker {
     const dirY = dy > 0 ? 1 : 3
     let entered = 0
     while (leftX > 0 || leftY > 0) {
+      if (this.isPlain()) {
+        // Over a plain block one comes to its last column on the way at once.
+        const i = this.column & (PLAIN - 1)
+        const j = (this.column >> TILE_SHIFT) & (PLAIN - 1)
+        const moreX = dirX === 0 ? PLAIN - 1 - i : i
+        const moreY = dirY === 1 ? PLAIN - 1 - j : j
+        const outX = leftX > moreX ? nextX + moreX * perX : Infinity
+        const outY = leftY > moreY ? nextY + moreY * perY : Infinity
+        const out = Math.min(outX, outY)
+        const overX = outX === out ? Math.min(moreX, leftX) : crossings(nextX, perX, out, Math.min(moreX, leftX))
+        const overY = outY === out ? Math.min(moreY, leftY) : crossings(nextY, perY, out, Math.min(moreY, leftY))
+        if (overX + overY > 0) {
+          this.column += (dirX === 0 ? overX : -overX) + TILE * (dirY === 1 ? overY : -overY)
+          this.floor = this.map.tiles[this.tile].start[this.column]
+          leftX -= overX
+          leftY -= overY
+          nextX += overX > 0 ? overX * perX : 0
+          nextY += overY > 0 ? overY * perY : 0
+          if (leftX === 0 && leftY === 0) break
+        }
+      }
       const corner = leftX > 0 && leftY > 0 && Math.abs(nextX - nextY) < 1e-9
       const leaves = corner || leftY === 0 || (leftX > 0 && nextX < nextY) ? nextX : nextY
       const share = Math.min(1, leaves)
@@ -92,6 +116,22 @@ export class StraightWalker {
     if (!this.isClear(entered, 1)) return false
     this.share = 1
     return true
+  }
+
+  /** Of each tile, which of its blocks are plain; worked out again when the tile is another. */
+  private readonly plain: { tile: Tile; blocks: Uint8Array }[] = []
+
+  /** Is one in a plain block, in which one may walk from any column to any other? */
+  private isPlain(): boolean {
+    const tile = this.map.tiles[this.tile]
+    let known = this.plain[this.tile]
+    if (known?.tile !== tile) {
+      known = { tile, blocks: plainBlocks(tile, this.softMm) }
+      this.plain[this.tile] = known
+    }
+    const i = this.column & (TILE - 1)
+    const j = this.column >> TILE_SHIFT
+    return known.blocks[(j >> PLAIN_SHIFT) * (TILE / PLAIN) + (i >> PLAIN_SHIFT)] === 1
   }
 
   /** Did the last walk end on this floor? */
@@ -187,4 +227,33 @@ export class StraightWalker {
   here(): Spot {
     return { tile: this.tile, column: this.column, floor: this.floor }
   }
+}
+
+/** How many of at most `most` crossings, the first at `next` and then one every `per`, come before `out`. */
+function crossings(next: number, per: number, out: number, most: number): number {
+  if (most === 0) return 0
+  if (out === Infinity) return most
+  return Math.max(0, Math.min(most, Math.ceil((out - next) / per - 1e-9)))
+}
+
+/** 1 for each block of a tile whose columns all have one floor, free everywhere and linked to its neighbours in the block. */
+function plainBlocks(tile: Tile, softMm: number): Uint8Array {
+  const wide = TILE / PLAIN
+  const blocks = new Uint8Array(wide * wide).fill(1)
+  const { start, reach, clearMm, links, held } = tile
+  for (let column = 0; column < TILE * TILE; column++) {
+    const i = column % TILE
+    const j = (column - i) / TILE
+    const block = (j >> PLAIN_SHIFT) * wide + (i >> PLAIN_SHIFT)
+    const f = start[column]
+    const plain =
+      start[column + 1] === f + 1 &&
+      reach[f] === 1 &&
+      clearMm[f] >= softMm &&
+      (held.index.length === 0 || held.index[f] === 0) &&
+      (i % PLAIN === PLAIN - 1 || links[f * 4] !== NONE) &&
+      (j % PLAIN === PLAIN - 1 || links[f * 4 + 1] !== NONE)
+    if (!plain) blocks[block] = 0
+  }
+  return blocks
 }
