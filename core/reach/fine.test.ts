@@ -46,8 +46,8 @@ function level(mesh: MeshData, cellM: number, columnM: number | null, more: Part
       {},
       {
         meshes: { ms_a: { name: 'Bank', assetId: hash, at: [0, 0, 0] } },
-        zones: {
-          zn_a: {
+        reachAreas: {
+          ra_a: {
             name: 'Gap',
             ring: [
               [2, 2],
@@ -124,8 +124,8 @@ describe('a fine area', () => {
     })
   const onLedgeIn = (
     extent: Level['settings']['extent'],
-    zone: { name: string; ring: [number, number][]; columnM: number | null },
-  ) => levelSchema.parse({ ...onLedge(null), zones: { zn_a: zone }, settings: { extent, cellM: 0.5 } })
+    area: { name: string; ring: [number, number][]; columnM: number | null },
+  ) => levelSchema.parse({ ...onLedge(null), reachAreas: { ra_a: area }, settings: { extent, cellM: 0.5 } })
 
   it('says how far the edge of a mesh’s top is, to its fine columns, and keeps paths off it', () => {
     const map = mapOf(onLedge(0.04))
@@ -167,7 +167,7 @@ describe('a fine area', () => {
     })
     const of = (columnM: number | null, ring: [number, number][]) => ({
       ...base,
-      zones: { zn_a: { ...base.zones.zn_a, ring, columnM } },
+      reachAreas: { ra_a: { ...base.reachAreas.ra_a, ring, columnM } },
     })
     const near: [number, number][] = [
       [3, 3],

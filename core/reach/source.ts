@@ -43,12 +43,14 @@ export interface FineAreas {
 /** So many fine columns are spent on a profile at most; beyond that they get wider. */
 const MOST_FINE = 8_000_000
 
-/** The areas of a level in which finer columns are asked for, and into how many its columns are parted there. */
-function fineAreas(level: Level, cellM: number): FineAreas {
-  const asked = Object.values(level.zones).filter((z) => z.columnM !== null && z.columnM < cellM)
+/** The reach areas of a profile in which finer columns are asked for, and into how many its columns are parted there. */
+function fineAreas(level: Level, profileId: string, cellM: number): FineAreas {
+  const asked = Object.values(level.reachAreas).filter(
+    (a) => a.columnM !== null && a.columnM < cellM && (isOpenToAll(a) || a.profileIds.includes(profileId)),
+  )
   const areas = asked.map(({ ring }) => ({ ring, box: boxOf(ring) }))
   if (areas.length === 0) return { split: 1, areas }
-  const finest = Math.min(...asked.map((z) => z.columnM!))
+  const finest = Math.min(...asked.map((a) => a.columnM!))
   const m2 = areas.reduce((sum, { box }) => sum + (box.maxX - box.minX + 2) * (box.maxY - box.minY + 2), 0)
   const most = Math.sqrt((MOST_FINE * cellM * cellM) / m2)
   // Odd, so that the middle of a column is that of one of its parts.
@@ -96,7 +98,7 @@ export function reachSource(level: Level, profileId: string): ReachSource {
     terrain: terrainOf(level),
     extent,
     cellM: columnM,
-    fine: fineAreas(level, columnM),
+    fine: fineAreas(level, profileId, columnM),
     body,
     radiusM: profile.radiusM,
     heightM: profile.heightM,

@@ -23,8 +23,8 @@ function banks(columnM: number | null): Level {
       },
       briefs: { br_a: { name: 'B', steps: { bs_a: { kind: 'follow-route', routeId: 'rt_a' } }, order: ['bs_a'] } },
       spawners: { sp_a: { name: 'Gate', at: [10.05, 4, 0], profileId: 'pf_warden', briefId: 'br_a' } },
-      zones: {
-        zn_a: {
+      reachAreas: {
+        ra_a: {
           name: 'Gap',
           ring: [
             [8, 6],
@@ -44,9 +44,9 @@ function banks(columnM: number | null): Level {
 const wayOf = (survey: Survey) => survey.view!.legs('pf_warden', 'rt_a')![0]
 const patched = (level: Level, columnM: number | null): Level => ({
   ...level,
-  zones: { zn_a: { ...level.zones.zn_a, columnM } },
+  reachAreas: { ra_a: { ...level.reachAreas.ra_a, columnM } },
 })
-const path = '/zones/zn_a/columnM'
+const path = '/reachAreas/ra_a/columnM'
 
 describe('a survey that is kept up to date', () => {
   it('knows a way through a gap as soon as finer columns are asked for there, and forgets it with them', () => {
@@ -63,7 +63,7 @@ describe('a survey that is kept up to date', () => {
     expect(wayOf(survey).found).toBe(true)
     const { where, touched } = survey.takeChanges()
     expect(where).not.toBe('everywhere')
-    expect(touched?.('zones')).toEqual(['zn_a'])
+    expect(touched?.('reachAreas')).toEqual(['ra_a'])
     survey.update(patched(fine, null), [{ op: 'replace', path, value: null }])
     expect(wayOf(survey).found).toBe(false)
   })
