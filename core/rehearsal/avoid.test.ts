@@ -1,10 +1,10 @@
 import { footprint } from '@tidytrail/core/ground'
 import { levelSchema, type Level, type LevelInput } from '@tidytrail/core/level'
-import { LegPlanner } from '@tidytrail/core/network'
 import { buildReach, reachSource } from '@tidytrail/core/reach'
 import { box, chance, placeToLine, sceneLevel, sidesOf } from '@tidytrail/core/testing'
+import { framesOf, rehearsed as run, type Row } from '@tidytrail/core/testing'
 import { describe, expect, it } from 'vitest'
-import { FRAME_FIELDS, Rehearsal, STATES } from '.'
+import type { Run } from '.'
 
 type Walk = { from: [number, number]; to: [number, number]; afterS?: number }
 const RADIUS_M = 0.35
@@ -30,23 +30,11 @@ function scene(walks: readonly Walk[], solids: Parameters<typeof sceneLevel>[2] 
   })
   return levelSchema.parse({ ...sceneLevel(40, 40, solids), waypoints, routes, briefs, spawners })
 }
-function run(level: Level, seconds: number): Rehearsal {
-  const planner = new LegPlanner(buildReach(reachSource(level, 'pf_warden')))
-  const rehearsal = new Rehearsal(level, 1, () => planner)
-  rehearsal.runTo(seconds)
-  return rehearsal
-}
-/** The places of those who are there in a frame, read from the recording alone. */
-const placesIn = (frame: Int32Array) =>
-  Array.from({ length: frame.length / FRAME_FIELDS }, (_, n) =>
-    frame.subarray(n * FRAME_FIELDS, (n + 1) * FRAME_FIELDS),
-  )
-    .filter((f) => STATES[f[6]] !== 'waiting')
-    .map((f) => [f[0] / 1000, f[1] / 1000])
+const placesIn = (frame: readonly Row[]) => frame.map((f) => [f.x, f.y])
 /** The nearest two ever come to one another, metres. */
-function nearest({ recording }: Rehearsal): number {
+function nearest(of: Run): number {
   let best = Infinity
-  for (const frame of recording.frames) {
+  for (const frame of framesOf(of)) {
     const places = placesIn(frame)
     for (let a = 1; a < places.length; a++)
       for (let b = 0; b < a; b++)
@@ -54,7 +42,8 @@ function nearest({ recording }: Rehearsal): number {
   }
   return best
 }
-const arrived = (r: Rehearsal) => r.world.agents.filter((a) => a.made.some((m) => m.stop === 1)).length
+const arrived = (r: Run) =>
+  new Set(r.engine.events.list.filter((e) => e.kind === 'reached' && e.a === 1).map((e) => e.key)).size
 /** Touching but for two hundredths of a radius, and the millimetre places are recorded to. */
 const APART_M = 2 * RADIUS_M - 0.02 * RADIUS_M - 0.002
 
@@ -84,7 +73,7 @@ describe('walkers', () => {
       ]),
       30,
     )
-    const first = (r: Rehearsal) => r.recording.frames.map((f) => [...f.subarray(0, FRAME_FIELDS)])
+    const first = (r: Run) => framesOf(r).map((f) => f[0])
     expect(first(far)).toEqual(first(alone))
   })
 
@@ -119,8 +108,7 @@ describe('walkers', () => {
     expect(nearest(rehearsal)).toBeGreaterThan(APART_M)
     expect(arrived(rehearsal)).toBe(9)
     // No farther off than nine bodies need.
-    for (const [x, y] of placesIn(rehearsal.recording.frames.at(-1)!))
-      expect(Math.hypot(x - 20, y - 20)).toBeLessThan(2.6)
+    for (const [x, y] of placesIn(framesOf(rehearsal).at(-1)!)) expect(Math.hypot(x - 20, y - 20)).toBeLessThan(2.6)
   })
 
   it('go through a doorway one after the other, nearer to no jamb than their radius', () => {
@@ -134,7 +122,7 @@ describe('walkers', () => {
     expect(nearest(rehearsal)).toBeGreaterThan(APART_M)
     expect(arrived(rehearsal)).toBe(12)
     const lines = Object.values(level.solids).flatMap((s) => sidesOf(footprint(s)))
-    for (const frame of rehearsal.recording.frames)
+    for (const frame of framesOf(rehearsal))
       for (const place of placesIn(frame))
         for (const [a, b] of lines) expect(placeToLine(place, a, b)).toBeGreaterThan(RADIUS_M - 0.01)
   })
@@ -174,7 +162,7 @@ describe('walkers', () => {
     const rehearsal = run(crowd, 60)
     expect(nearest(rehearsal)).toBeGreaterThan(APART_M)
     expect(arrived(rehearsal)).toBe(6)
-    const came = rehearsal.world.agents.map((a) => a.events[0].t)
+    const came = rehearsal.engine.members.map((m) => m.appearedS)
     expect(came[0]).toBe(0)
     expect(new Set(came).size).toBe(6)
     // Nobody is said to be late for having waited to appear.

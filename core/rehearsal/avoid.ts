@@ -1,72 +1,89 @@
 import { eachBarrier } from '@tidytrail/core/reach'
+import type { Engine } from './engine'
+import { LIMIT } from './events'
 import { HalfPlanes } from './half-planes'
-import type { World } from './world'
+import { holdBack, spotOf } from './travel'
+import { STATE, type World } from './world'
 
 /** So far ahead nobody is to touch anybody, and no wall, seconds. */
 const AHEAD_S = 2
 const WALL_AHEAD_S = 0.4
 /** How far somebody looks round for others, metres, and how many of the nearest are heeded. */
 const LOOKS_M = 5
-const HEEDED = 12
+const HEEDED = 10
 /** Everybody keeps a little to the right of others, so that two who meet head on do not wait for each other. */
 const RIGHT = 0.03
 /** Slower than this is standing, metres a second. */
 const STANDS_MPS = 1e-3
+/** What drives keeps so much beside and before it free, metres. */
+const BESIDE_M = 0.2
+const BEFORE_M = 0.3
 
 const planes = new HalfPlanes()
 /** The nearest others of whoever is looked at, and the squares of their distances; the nearest first. */
 const heeded = new Uint32Array(HEEDED)
 const heeded2 = new Float64Array(HEEDED)
 
-/** Is somebody there to be walked round? Who goes through a passage, or has not come, is not. */
-export const isThere = (world: World, n: number): boolean => {
-  const { state } = world.agents[n]
-  return state !== 'waiting' && state !== 'crossing'
-}
-
 /** Do two bodies stand at heights where they could touch? */
-export function meetsInHeight(world: World, n: number, other: number): boolean {
-  const dz = world.z[other] - world.z[n]
-  return dz < world.agents[n].profile.heightM && -dz < world.agents[other].profile.heightM
+export function meetsInHeight({ z, height }: World, n: number, other: number): boolean {
+  const dz = z[other] - z[n]
+  return dz < height[n] && -dz < height[other]
 }
 
 /**
  * Bends what walkers want so that nobody runs into anybody: optimal reciprocal collision avoidance (van den Berg, Guy, Lin
- * and Manocha 2011). Two who walk share what has to give; who stands gives nothing.
+ * and Manocha 2011). Two who walk share what has to give; who stands, or drives, gives nothing. What drives, floats or
+ * flies brakes for what is in the space it is about to sweep.
  */
-export function avoid(world: World): void {
-  for (let n = 0; n < world.agents.length; n++) {
-    if (world.agents[n].state === 'walking' && world.wantSpeed[n] > 0) bend(world, n)
+export function avoid(engine: Engine): void {
+  const { world, scenario } = engine
+  const { key, state, wantSpeed, speed } = world
+  for (let n = 0; n < world.count; n++) {
+    if (key[n] === 0 || state[n] === STATE.crossing || (wantSpeed[n] === 0 && speed[n] === 0)) continue
+    const row = scenario.profiles[world.profile[n]]
+    if (!row) continue
+    if (row.body.pursues) brakeFor(engine, n)
+    else if (wantSpeed[n] > 0 || state[n] === STATE.walking) bend(engine, n)
   }
 }
 
-function bend(world: World, n: number): void {
-  const { x, y, headX, headY, speed, wantX, wantY, wantSpeed, agents } = world
-  const agent = agents[n]
-  const vx = headX[n] * speed[n]
-  const vy = headY[n] * speed[n]
-  const others = findNearest(world, n)
+function bend(engine: Engine, n: number): void {
+  const { world } = engine
+  const { x, y, vx, vy, wantX, wantY, wantSpeed } = world
+  const others = findNearest(engine, n, LOOKS_M)
   if (others === 0) return
   planes.clear()
+  const spot = spotOf(engine, n)
+  const { planner } = engine.profileOf(n)
   // Walls first: they must hold. They matter only where somebody else could press one against them.
-  if (agent.spot)
-    eachBarrier(agent.planner.map, agent.spot, x[n], y[n], (dx, dy, gapM) => {
+  if (spot)
+    eachBarrier(planner.map, spot, x[n], y[n], (dx, dy, gapM) => {
       const far = Math.sqrt(dx * dx + dy * dy)
       if (far < 1e-6) return
       const most = Math.max(0, gapM) / WALL_AHEAD_S
       planes.add((dx / far) * most, (dy / far) * most, -dy / far, dx / far, true)
     })
+  let closest = -1
   for (let k = 0; k < others; k++) {
     const m = heeded[k]
-    const moves = agents[m].state === 'walking'
-    const ux = moves ? headX[m] * speed[m] : 0
-    const uy = moves ? headY[m] * speed[m] : 0
-    keepOff(world, x[m] - x[n], y[m] - y[n], vx, vy, ux, uy, agent.profile.radiusM + agents[m].profile.radiusM, moves)
+    const walks = world.state[m] === STATE.walking && !engine.scenario.profiles[world.profile[m]]?.body.pursues
+    const apartM = world.radius[n] + world.radius[m]
+    keepOff(engine.scenario.stepS, x[m] - x[n], y[m] - y[n], vx[n], vy[n], vx[m], vy[m], apartM, walks)
+    if (k === 0) closest = m
   }
-  const wx = (wantX[n] + RIGHT * wantY[n]) * wantSpeed[n]
-  const wy = (wantY[n] - RIGHT * wantX[n]) * wantSpeed[n]
-  planes.solve(wx, wy, wantSpeed[n])
+  const want = wantSpeed[n]
+  const wx = (wantX[n] + RIGHT * wantY[n]) * want
+  const wy = (wantY[n] - RIGHT * wantX[n]) * want
+  planes.solve(wx, wy, want)
   const mps = Math.sqrt(planes.x * planes.x + planes.y * planes.y)
+  const off = (planes.x - wx) * (planes.x - wx) + (planes.y - wy) * (planes.y - wy)
+  if (off > 0.01 * want * want) {
+    // Behind somebody who goes the same way it is a queue.
+    const ahead = (x[closest] - x[n]) * wantX[n] + (y[closest] - y[n]) * wantY[n]
+    const along = vx[closest] * wantX[n] + vy[closest] * wantY[n]
+    world.limit[n] = ahead > 0 && along > 0.05 ? LIMIT.queue : LIMIT.neighbour
+    world.limitBy[n] = world.key[closest]
+  }
   if (mps < STANDS_MPS) {
     wantSpeed[n] = 0
     return
@@ -77,18 +94,18 @@ function bend(world: World, n: number): void {
 }
 
 /** Finds the nearest who could be met. @returns how many */
-function findNearest(world: World, n: number): number {
-  const { x, y, near } = world
-  const count = near.about(x[n], y[n], LOOKS_M)
+function findNearest({ world, near }: Engine, n: number, withinM: number): number {
+  const { x, y, state } = world
+  const count = near.about(x[n], y[n], withinM)
   const { found } = near
   let heeds = 0
   for (let k = 0; k < count; k++) {
     const m = found[k]
-    if (m === n) continue
+    if (m === n || state[m] === STATE.crossing) continue
     const dx = x[m] - x[n]
     const dy = y[m] - y[n]
     const d2 = dx * dx + dy * dy
-    if (d2 > LOOKS_M * LOOKS_M || (heeds === HEEDED && d2 >= heeded2[HEEDED - 1]) || !meetsInHeight(world, n, m))
+    if (d2 > withinM * withinM || (heeds === HEEDED && d2 >= heeded2[HEEDED - 1]) || !meetsInHeight(world, n, m))
       continue
     let at = heeds < HEEDED ? heeds++ : HEEDED - 1
     // Of those equally far the one with the lower number is the nearer, whatever square it lies in.
@@ -105,7 +122,7 @@ function findNearest(world: World, n: number): number {
 
 /** Adds the half-plane of velocities with which nobody touches another one, half of it or all being one's own to give. */
 function keepOff(
-  world: World,
+  stepS: number,
   px: number,
   py: number,
   vx: number,
@@ -120,7 +137,7 @@ function keepOff(
   const d2 = px * px + py * py
   const share = shared ? 0.5 : 1
   const touching = d2 <= apartM * apartM
-  const ahead = touching ? world.stepS * 4 : AHEAD_S
+  const ahead = touching ? stepS * 4 : AHEAD_S
   const wx = rx - px / ahead
   const wy = ry - py / ahead
   const w2 = wx * wx + wy * wy
@@ -140,9 +157,37 @@ function keepOff(
   planes.add(vx + share * (along * dx - rx), vy + share * (along * dy - ry), dx, dy)
 }
 
+/** Brakes for whoever is in the space a body is about to sweep: the arc it is on, as far as it takes to stop. */
+function brakeFor(engine: Engine, n: number): void {
+  const { world } = engine
+  const { x, y, vx, vy, headX, headY, speed, radius, wantCurve } = world
+  const { powers, body, profile } = engine.profileOf(n)
+  const v = Math.max(speed[n], Math.min(1, world.wantSpeed[n]))
+  const stopM = (v * v) / (2 * powers.brakeMps2)
+  const count = findNearest(engine, n, stopM + 2 * radius[n] + 3)
+  for (let k = 0; k < count; k++) {
+    const m = heeded[k]
+    const dx = x[m] - x[n]
+    const dy = y[m] - y[n]
+    const ahead = dx * headX[n] + dy * headY[n]
+    const apartM = radius[n] + radius[m]
+    if (ahead <= 0.3 * radius[n]) continue
+    const left = -dx * headY[n] + dy * headX[n] - (wantCurve[n] * ahead * ahead) / 2
+    // What comes across is where it will be when one is there.
+    const soonS = Math.min(2, ahead / Math.max(0.5, v))
+    const cross = left + (-vx[m] * headY[n] + vy[m] * headX[n]) * soonS
+    if (Math.min(Math.abs(left), Math.abs(cross)) > apartM + BESIDE_M && left * cross > 0) continue
+    const gap = Math.max(0, ahead - Math.sqrt(Math.max(0, apartM * apartM - left * left)) - BEFORE_M)
+    const on = Math.max(0, vx[m] * headX[n] + vy[m] * headY[n])
+    const most = Math.sqrt(on * on + 2 * powers.brakeMps2 * gap)
+    holdBack(engine, n, Math.max(powers.slowestMps, most), on > 0.2 ? LIMIT.queue : LIMIT.neighbour, world.key[m])
+    // What flies goes over or under: who came later goes up, if its band allows.
+    if (body.medium === 'air') world.wantZ[n] += (world.key[n] > world.key[m] ? 1 : -1) * profile.heightM * 2
+  }
+}
+
 /** A body may come this much nearer than touching, as a share, so that arithmetic holds nobody fast. */
 const TOUCH = 0.998
-
 /** Others may be this wide, with what they have moved since they were sorted, metres. */
 const WIDEST_M = 2.5
 
@@ -151,24 +196,27 @@ const moved = new Float64Array(2)
  * What is left of a move when nobody is to be touched, written to the two numbers given back: who already touches may
  * not come nearer.
  */
-export function withoutTouching(world: World, n: number, dx: number, dy: number): Float64Array {
-  const { x, y, agents, near } = world
-  const radiusM = agents[n].profile.radiusM
+export function withoutTouching(engine: Engine, n: number, dx: number, dy: number): Float64Array {
+  const { world, near } = engine
+  const { x, y, radius, state } = world
   moved[0] = dx
   moved[1] = dy
   const reach = Math.sqrt(dx * dx + dy * dy)
+  if (reach === 0) return moved
+  const count = near.about(x[n], y[n], radius[n] + reach + WIDEST_M)
+  if (count <= 1) return moved
+  const { found } = near
   for (let pass = 0; pass < 3; pass++) {
     let touched = false
-    const count = near.about(x[n], y[n], radiusM + reach + WIDEST_M)
-    const { found } = near
     for (let k = 0; k < count; k++) {
       const m = found[k]
-      if (m === n || !isThere(world, m)) continue
+      if (m === n) continue
       const px = x[m] - x[n]
       const py = y[m] - y[n]
-      const apartM = (radiusM + agents[m].profile.radiusM) * TOUCH
+      const apartM = (radius[n] + radius[m]) * TOUCH
       const far2 = px * px + py * py
-      if (far2 > (apartM + reach) * (apartM + reach) || !meetsInHeight(world, n, m)) continue
+      if (far2 > (apartM + reach) * (apartM + reach) || state[m] === STATE.crossing || !meetsInHeight(world, n, m))
+        continue
       const far = Math.sqrt(far2)
       const after = Math.sqrt((px - moved[0]) ** 2 + (py - moved[1]) ** 2)
       if (after >= apartM || after >= far || far < 1e-9) continue

@@ -1,23 +1,31 @@
-import { exact, mix3 } from '@tidytrail/core/geometry'
+import { exact, mix3, type Point3 } from '@tidytrail/core/geometry'
 import { passageHeight } from '@tidytrail/core/reach'
-import { logEvent, type World } from './world'
+import type { Engine } from './engine'
+import { STATE } from './world'
 
 /** Takes those who have come to a passage through it, in the time it takes. */
-export function cross(world: World): void {
-  for (let n = 0; n < world.agents.length; n++) {
-    const agent = world.agents[n]
-    if (agent.state === 'walking' && agent.uses.length > 0) {
-      const use = agent.uses.find((u) => u.at === agent.corner - 1)
-      if (!use) continue
-      agent.crossing = { use, sinceS: world.t, from: [world.x[n], world.y[n], world.z[n]] }
-      agent.state = 'crossing'
-      logEvent(world, agent, 'crossed', `takes ${world.level.passages[use.passageId]?.name || `the ${use.kind}`}`)
+export function cross(engine: Engine): void {
+  const { world, scenario, t } = engine
+  for (let n = 0; n < world.count; n++) {
+    const course = world.courses[n]
+    if (world.key[n] === 0 || !course || course.uses.length === 0) continue
+    const use = course.uses.find((u) => u.at === world.point[n] - 1)
+    if (!use) continue
+    if (world.state[n] === STATE.walking) {
+      world.state[n] = STATE.crossing
+      world.crossSince[n] = t
+      world.fromX[n] = world.x[n]
+      world.fromY[n] = world.y[n]
+      world.fromZ[n] = world.z[n]
+      world.vx[n] = world.vy[n] = world.speed[n] = 0
+      engine.log(n, 'crossed', world.point[n] - 1)
     }
-    if (agent.state !== 'crossing' || !agent.crossing) continue
-    const { use, sinceS, from } = agent.crossing
-    const to = agent.path[use.at + 1]
+    if (world.state[n] !== STATE.crossing) continue
+    const k = world.point[n]
+    const from: Point3 = [world.fromX[n], world.fromY[n], world.fromZ[n]]
+    const to: Point3 = [course.x[k], course.y[k], course.z[k]]
     // The step that follows is part of it: whoever begins now is a step on when the clock has moved.
-    const share = use.takesS > 0 ? Math.min(1, (world.t + world.stepS - sinceS) / use.takesS) : 1
+    const share = use.takesS > 0 ? Math.min(1, (t + scenario.stepS - world.crossSince[n]) / use.takesS) : 1
     const [x, y] = mix3(from, to, share)
     world.x[n] = x
     world.y[n] = y
@@ -30,9 +38,23 @@ export function cross(world: World): void {
       world.headY[n] = dy / length
     }
     if (share < 1) continue
-    agent.spot = agent.planner.map.reachedAt(to[0], to[1], to[2]) ?? agent.spot
-    agent.corner = use.at + 2
-    agent.crossing = undefined
-    agent.state = 'walking'
+    const spot = engine.profileOf(n).planner.map.reachedAt(...to)
+    if (spot) setSpot(engine, n, spot)
+    world.along[n] = course.s[k]
+    world.point[n] = k + 1
+    while (world.mark[n] < course.marks.length && course.marks[world.mark[n]].point <= k) world.mark[n]++
+    world.state[n] = STATE.walking
   }
+}
+
+/** Notes the floor of the reach an agent is on. */
+export function setSpot(
+  { world }: Engine,
+  n: number,
+  spot: { readonly tile: number; readonly column: number; readonly floor: number; readonly more?: number },
+): void {
+  world.spotTile[n] = spot.tile
+  world.spotColumn[n] = spot.column
+  world.spotFloor[n] = spot.floor
+  world.spotMore[n] = spot.more ?? -1
 }

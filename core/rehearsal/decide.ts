@@ -1,117 +1,154 @@
-import { lengthOf, type Point3 } from '@tidytrail/core/geometry'
-import { legPath, nextStop, timeOverCovers } from '@tidytrail/core/network'
-import { whyNotHere } from '@tidytrail/core/reach'
-import { logEvent, type Agent, type AgentStep, type World } from './world'
+import { exact } from '@tidytrail/core/geometry'
+import { draw, USE } from './chance'
+import type { Engine } from './engine'
+import { CAUSES, LIMIT } from './events'
+import { judgeOne } from './judge'
+import { runOf, type StepRow } from './steps/list'
+import { here, progress, setOut } from './travel'
+import { STATE } from './world'
 
-/** Arrival radius of a stop that names none, metres. */
-export const DEFAULT_ARRIVAL_M = 0.3
+/** No way made for so long is being stuck, seconds; so much is way made, metres. */
+const STUCK_S = 3
+const WAY_M = 0.25
+/** A whole turn and a bit without getting on is an orbit, radians. */
+const ORBIT_RAD = 2.3 * Math.PI
+/** What is tried, one after the other, and after how many tries one gives up. */
+const TRIES = ['plan', 'wait', 'aside', 'wait', 'plan', 'aside', 'wait', 'aside'] as const
+/** How long one stands aside, seconds. */
+const ASIDE_S = 1.5
 
-type FollowStep = Extract<AgentStep, { kind: 'follow-route' }>
-
-/** Lets each agent choose what to do next: the next step of its brief, the next stop, or to go on after a pause. */
-export function decide(world: World): void {
-  for (let n = 0; n < world.agents.length; n++) {
-    const agent = world.agents[n]
-    if (agent.state === 'idle') beginStep(world, agent, n)
-    else if (agent.state === 'pausing' && world.t + 1e-9 >= agent.pauseUntilS) goOn(world, agent, n)
-    else if (agent.state === 'walking' && agent.corner >= agent.path.length) arrive(world, agent, n)
+/** Lets each agent choose what to do next: the next step of its brief, or to go on with this one; and notices who is stuck. */
+export function decide(engine: Engine): void {
+  const { world, scenario } = engine
+  const { key, state } = world
+  for (let n = 0; n < world.count; n++) {
+    if (key[n] === 0 || state[n] === STATE.crossing || state[n] === STATE.done || state[n] === STATE.steered) continue
+    const spawner = scenario.spawners[world.spawner[n]]
+    if (!scenario.profiles[world.profile[n]]) continue
+    if (state[n] === STATE.idle) nextStep(engine, n)
+    else {
+      if (state[n] === STATE.blocked && engine.t < world.until[n]) continue
+      const row = spawner?.steps[world.step[n]]
+      if (!row) {
+        if (state[n] !== STATE.blocked) state[n] = STATE.idle
+        continue
+      }
+      if (state[n] === STATE.walking && isStuck(engine, n)) tryAgain(engine, n, row)
+      if (state[n] !== STATE.idle) end(engine, n, runOf(row.kind).update(engine, n, row))
+    }
   }
 }
 
-function beginStep(world: World, agent: Agent, n: number): void {
-  agent.stepIndex++
-  const step = agent.steps[agent.stepIndex]
-  if (!step) {
-    agent.state = 'done'
-    if (agent.steps.length > 0) logEvent(world, agent, 'finished', 'finished its brief')
+function nextStep(engine: Engine, n: number): void {
+  const { world } = engine
+  const steps = engine.spawnerOf(n)?.steps ?? []
+  world.step[n]++
+  const row = steps[world.step[n]]
+  world.courses[n] = null
+  if (!row) {
+    world.state[n] = STATE.done
+    world.toStop[n] = -1
+    if (steps.length > 0) engine.log(n, 'finished')
+    leaveAtEnd(engine, n, steps)
     return
   }
-  if (step.kind === 'pause') {
-    agent.state = 'pausing'
-    agent.pauseUntilS = world.t + step.forS
-    agent.toStop = -1
-    return
-  }
-  agent.gaitMps = step.gaitMps
-  agent.direction = 1
-  agent.fromStop = -1
-  setOut(world, agent, n, step, 0)
+  if (row.lacksGait) engine.log(n, 'gait-missing', world.step[n])
+  world.fromStop[n] = world.toStop[n] = -1
+  end(engine, n, runOf(row.kind).begin(engine, n, row))
 }
 
-function goOn(world: World, agent: Agent, n: number): void {
-  const step = agent.steps[agent.stepIndex]
-  if (step.kind === 'pause') {
-    agent.state = 'idle'
-    return
+/** The open end of a lane is where what travels it leaves. */
+function leaveAtEnd(engine: Engine, n: number, steps: readonly StepRow[]): void {
+  const last = steps.at(-1)
+  if (last?.route?.kind !== 'lane' || last.route.travel !== 'one-way' || engine.world.failed[n] !== 0) return
+  engine.log(n, 'left')
+  const member = engine.members.find((m) => m.key === engine.world.key[n])
+  if (member) {
+    member.leftS = engine.t
+    engine.left.set(member.key, judgeOne(engine, n))
   }
-  const next = nextStop(step.route, agent.toStop, agent.direction)
-  if (!next) {
-    agent.state = 'idle'
-    return
-  }
-  agent.fromStop = agent.toStop
-  agent.direction = next.direction
-  setOut(world, agent, n, step, next.to)
+  engine.world.free(n)
 }
 
-function setOut(world: World, agent: Agent, n: number, step: FollowStep, to: number): void {
-  const { planner } = agent
-  const here: Point3 = [world.x[n], world.y[n], world.z[n]]
-  const from = agent.fromStop < 0 ? here : step.stops[agent.fromStop]
-  const path =
-    agent.fromStop < 0
-      ? planner.path(from, step.stops[to])
-      : legPath(planner, step.route, world.level.waypoints, agent.fromStop, to)
-  const stop = step.route.stops[step.route.order[to]]
-  agent.toStop = to
-  world.legSinceS[n] = world.t
-  if (!path.found) {
-    agent.state = 'blocked'
-    const label =
-      agent.fromStop < 0
-        ? `the way to stop 1 of ${step.route.name}`
-        : `leg ${agent.fromStop + 1} to ${to + 1} of ${step.route.name}`
-    const place = whyNotHere(planner.map, step.stops[to])
-    const why = place ? `stop ${to + 1} is ${place}` : 'nothing joins the two sides'
-    agent.reasons.push(`${label} cannot be walked: ${why}`)
-    logEvent(world, agent, 'blocked', `cannot go on: ${why}`)
+function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>['update']>): void {
+  const { world } = engine
+  if (how === 'running') return
+  if (how === 'done') {
+    world.state[n] = STATE.idle
     return
   }
-  agent.path = path.line
-  agent.uses = path.uses
-  agent.corner = 1
-  agent.arrivalM = stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
-  const gaits = agent.profile.gaits
-  const asked = (stop.gait !== null ? gaits[stop.gait] : undefined) ?? step.gaitMps
-  agent.gaitMps = Math.min(asked, step.route.speedLimitMps ?? Infinity)
-  agent.state = 'walking'
+  // It failed: what comes next in the brief is tried; who has nothing else to do stands where it is.
+  world.failed[n] = 1 + CAUSES.indexOf(how)
+  engine.log(n, 'blocked', CAUSES.indexOf(how), world.fromStop[n], world.toStop[n])
+  const more = (engine.spawnerOf(n)?.steps.length ?? 0) > world.step[n] + 1
+  world.state[n] = more ? STATE.idle : STATE.blocked
+  world.until[n] = Infinity
+  world.courses[n] = null
 }
 
-function arrive(world: World, agent: Agent, n: number): void {
-  const step = agent.steps[agent.stepIndex] as FollowStep
-  const stop = step.route.stops[step.route.order[agent.toStop]]
-  agent.made.push({
-    stop: agent.toStop,
-    t: world.t,
-    expectedS: timeOverCovers(
-      { found: true, line: agent.path, lengthM: lengthOf(agent.path), uses: agent.uses },
-      world.level.covers,
-      agent.gaitMps,
-    ),
-    tookS: world.t - world.legSinceS[n],
-  })
-  const { minS, maxS } = stop.pause
-  // A draw is made only where something hangs on it, so that other pauses keep their luck.
-  const pauses = maxS > 0 && (stop.pauseShare >= 1 || agent.pauses() < stop.pauseShare)
-  const pauseS = !pauses ? 0 : maxS > minS ? minS + agent.pauses() * (maxS - minS) : minS
-  const name = world.level.waypoints[stop.waypointId].name
-  logEvent(
-    world,
-    agent,
-    'reached',
-    `reached stop ${agent.toStop + 1}${name ? `, ${name}` : ''}${pauseS > 0 ? `, pauses ${pauseS.toFixed(1)} s` : ''}`,
-  )
-  agent.state = 'pausing'
-  agent.pauseUntilS = world.t + pauseS
-  if (pauseS === 0) goOn(world, agent, n)
+/** Has somebody who wants to get on got nowhere for a while? */
+function isStuck(engine: Engine, n: number): boolean {
+  const { world, t } = engine
+  if (world.along[n] > world.best[n] + WAY_M) {
+    if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
+    progress(engine, n)
+    return false
+  }
+  // Queueing is waiting for one's turn: those in front decide.
+  const patience = world.limit[n] === LIMIT.queue ? 4 * STUCK_S : STUCK_S
+  return t - world.bestSince[n] > patience * (1 + world.tries[n]) || world.turned[n] > ORBIT_RAD
+}
+
+function tryAgain(engine: Engine, n: number, row: StepRow): void {
+  const { world, seed, t } = engine
+  if (world.turned[n] > ORBIT_RAD) {
+    // It goes round the stop without coming nearer: the stop is missed, and the way goes on.
+    engine.log(n, 'orbits', world.toStop[n])
+    world.orbits[n]++
+    world.missed[n]++
+    world.mark[n] = Math.max(1, world.mark[n])
+    progress(engine, n)
+    return
+  }
+  const tries = ++world.tries[n]
+  engine.log(n, 'stuck', world.limit[n], world.limitBy[n], tries)
+  if (tries > TRIES.length) {
+    engine.log(n, 'gave-up', world.toStop[n])
+    end(engine, n, 'stuck')
+    return
+  }
+  const what = TRIES[tries - 1]
+  // Where two hold each other up, who came later stands aside.
+  const later = world.limit[n] === LIMIT.neighbour && world.limitBy[n] > 0 && world.limitBy[n] < world.key[n]
+  if (what === 'aside' || later) {
+    const side = draw(seed, USE.fork, world.key[n], world.drawsFork[n]++) < 0.5 ? 1 : -1
+    const back = later ? 0.7 : 0.2
+    const ax = -world.headX[n] * back - world.headY[n] * side
+    const ay = -world.headY[n] * back + world.headX[n] * side
+    const length = exact.hypot(ax, ay)
+    world.asideX[n] = ax / length
+    world.asideY[n] = ay / length
+    world.asideUntil[n] = t + ASIDE_S * (later ? 1 + 0.3 * tries : 1)
+    engine.log(n, 'stood-aside', world.limitBy[n])
+  } else if (what === 'plan') planAnew(engine, n, row)
+}
+
+/** Plans the way to the stop being made for from where the agent is. */
+function planAnew(engine: Engine, n: number, row: StepRow): void {
+  const { world } = engine
+  const course = world.courses[n]
+  const to = row.place ?? row.stops[world.toStop[n]]
+  if (!course || !to) return
+  const path = engine.profileOf(n).planner.path(here(engine, n), to)
+  engine.log(n, 'planned-anew', world.toStop[n], path.found ? 1 : 0)
+  if (!path.found) return
+  const { tries, bestSince, turned } = world
+  const [k, since, round] = [tries[n], bestSince[n], turned[n]]
+  const since0 = world.legSince[n]
+  const gaitMps = course.gait[Math.min(world.point[n], course.count - 1)]
+  setOut(engine, n, [{ line: path.line, uses: path.uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
+  world.legSince[n] = since0
+  tries[n] = k
+  bestSince[n] = since
+  turned[n] = round
 }

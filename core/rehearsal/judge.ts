@@ -1,13 +1,17 @@
 import type { Settings } from '@tidytrail/core/level'
-import { legPath, nextStop, timeOverCovers } from '@tidytrail/core/network'
-import type { Measures } from './measure'
-import type { Agent, World } from './world'
+import type { Engine } from './engine'
+import { CAUSES } from './events'
+import { causeWords } from './words'
+import { crossTrack } from './measure'
+import type { StepRow } from './steps/list'
+import { STATE } from './world'
 
 export const VERDICTS = ['follows', 'follows-with-remarks', 'does-not-follow', 'not-tried'] as const
 export type VerdictWord = (typeof VERDICTS)[number]
 
 /** For one agent: did it follow? Metres and seconds. */
 export interface Verdict {
+  readonly key: number
   readonly agent: string
   readonly name: string
   readonly spawnerId: string
@@ -15,51 +19,125 @@ export interface Verdict {
   readonly routeName: string | null
   readonly verdict: VerdictWord
   readonly crossTrack: { readonly rms: number; readonly p95: number; readonly max: number }
-  /** Stops made in order, and how many a traveller without any delay would have made by now. */
-  readonly stops: { readonly made: number; readonly due: number }
+  /** Stops made, how many were passed by too far off, and how many a traveller without any delay would have made. */
+  readonly stops: { readonly made: number; readonly missed: number; readonly due: number }
   /** Time on the way from stop to stop: as it was, and as expected at gait speed. */
   readonly legs: { readonly tookS: number; readonly expectedS: number }
   readonly longestStuckS: number
+  readonly overlapS: number
   readonly reasons: readonly string[]
 }
 
-/** The verdict on every agent as things stand, by the limits of the level. */
-export function judge(world: World, measures: Measures): Verdict[] {
-  return world.agents.map((agent, n) => judgeOne(world, agent, n, measures))
+/** The verdict on every agent as things stand, by the limits of the level; on those who have not come yet too. */
+export function judge(engine: Engine): Verdict[] {
+  const { world, scenario, members } = engine
+  const slots = new Map<number, number>()
+  for (let n = 0; n < world.count; n++) if (world.key[n] !== 0) slots.set(world.key[n], n)
+  const verdicts: Verdict[] = []
+  for (const member of members) {
+    const n = slots.get(member.key)
+    if (n === undefined) {
+      const kept = engine.left.get(member.key)
+      if (kept) verdicts.push(kept)
+    } else verdicts.push(judgeOne(engine, n))
+  }
+  const seen = new Set(members.map((m) => m.id))
+  for (const k of scenario.order) {
+    const row = scenario.spawners[k]!
+    for (let number = 1; number <= Math.min(row.count, 1000); number++) {
+      const id = `${row.id}#${number}`
+      if (seen.has(id)) continue
+      const follow = row.steps.find((s) => s.kind === 'follow-route' && s.route)
+      const at = Math.max(world.nextAt[k], row.firstAfterS + (number - 1) * row.everyS)
+      verdicts.push({
+        ...NOTHING_DONE,
+        key: 0,
+        agent: id,
+        name: row.count === 1 ? row.name : `${row.name} ${number}`,
+        spawnerId: row.id,
+        route: follow?.routeId ?? null,
+        routeName: follow?.route?.name ?? null,
+        verdict: 'not-tried',
+        reasons: [`it appears only after ${at.toFixed(1)} s`],
+      })
+    }
+  }
+  return verdicts
 }
 
-function judgeOne(world: World, agent: Agent, n: number, measures: Measures): Verdict {
-  const { limits } = world.level.settings
-  const follow = agent.steps.find((s) => s.kind === 'follow-route')
-  const crossTrack = measures.crossTrack(n)
-  const legs = { tookS: sum(agent.made, 'tookS'), expectedS: sum(agent.made, 'expectedS') }
+const NOTHING_DONE = {
+  crossTrack: { rms: 0, p95: 0, max: 0 },
+  stops: { made: 0, missed: 0, due: 0 },
+  legs: { tookS: 0, expectedS: 0 },
+  longestStuckS: 0,
+  overlapS: 0,
+}
+
+/** The verdict on an agent that is there. */
+export function judgeOne(engine: Engine, n: number): Verdict {
+  const { world, scenario } = engine
+  const { limits } = scenario.level.settings
+  const member = engine.members.find((m) => m.key === world.key[n])!
+  const spawner = scenario.spawners[world.spawner[n]]
+  const steps = spawner?.steps ?? []
+  const follow = steps.find((s) => s.kind === 'follow-route' && s.route)
+  const track = crossTrack(world, n)
+  const legs = { tookS: world.tookS[n], expectedS: world.expectedS[n] }
   const stuck = world.longestStuckS[n]
   const base = {
-    agent: agent.id,
-    name: agent.name,
-    spawnerId: agent.spawnerId,
+    key: member.key,
+    agent: member.id,
+    name: member.name,
+    spawnerId: member.spawnerId,
     route: follow?.routeId ?? null,
-    routeName: follow?.route.name ?? null,
-    crossTrack,
-    stops: { made: agent.made.length, due: follow ? stopsDue(world, agent) : 0 },
+    routeName: follow?.route?.name ?? null,
+    crossTrack: track,
+    stops: { made: world.made[n], missed: world.missed[n], due: stopsDue(engine, n) },
     legs,
     longestStuckS: stuck,
+    overlapS: world.overlapS[n],
   }
-  if (!follow)
-    return {
-      ...base,
-      verdict: 'not-tried',
-      reasons: agent.reasons.length > 0 ? agent.reasons : ['it has no route to follow'],
-    }
-  if (agent.state === 'waiting') {
-    return { ...base, verdict: 'not-tried', reasons: [`it appears only after ${agent.spawnAtS.toFixed(1)} s`] }
+  if (spawner?.standIn && !follow) return { ...base, verdict: 'not-tried', reasons: ['it stands in for a player'] }
+  const told = steps.find((s) => s.kind === 'follow-route')
+  if (!follow) {
+    const reasons = [
+      spawner?.briefId == null
+        ? 'it has no brief, so nothing to do'
+        : told
+          ? 'its brief says to follow a route, but none is chosen'
+          : 'it has no route to follow',
+    ]
+    return { ...base, verdict: 'not-tried', reasons }
   }
-  const { fails, remarks } = weigh(limits, crossTrack.p95, stuck, legs)
-  fails.unshift(...agent.reasons)
+  const { fails, remarks } = weigh(limits, track.p95, stuck, legs)
+  fails.unshift(...whyFailed(engine, n, steps))
   const behind = base.stops.due - base.stops.made
-  if (behind > 1) fails.push(`${behind} stops behind`)
+  if (behind > 1 && world.failed[n] === 0) fails.push(`${behind} stops behind`)
+  if (world.missed[n] > 0)
+    fails.push(`passed ${world.missed[n]} ${world.missed[n] === 1 ? 'stop' : 'stops'} too far off`)
+  if (world.orbits[n] > 0)
+    fails.push(`went round and round a stop ${world.orbits[n] === 1 ? 'once' : `${world.orbits[n]} times`}`)
+  if (world.overlapS[n] > 0) fails.push(`ran into others for ${world.overlapS[n].toFixed(1)} s`)
+  for (const row of steps)
+    if (row.lacksGait) remarks.push('is asked for a gait it does not have, and goes at its usual one')
   const verdict = fails.length > 0 ? 'does-not-follow' : remarks.length > 0 ? 'follows-with-remarks' : 'follows'
   return { ...base, verdict, reasons: [...fails, ...remarks] }
+}
+
+/** Why the brief came to an end, in words. */
+function whyFailed(engine: Engine, n: number, steps: readonly StepRow[]): string[] {
+  const { world } = engine
+  const lost = steps.some((s) => s.kind === 'follow-route' && !s.route)
+  if (world.failed[n] === 0) return lost ? ['its brief says to follow a route, but none is chosen'] : []
+  const cause = CAUSES[world.failed[n] - 1]
+  const { planner } = engine.profileOf(n)
+  return [
+    causeWords(cause, planner, steps[Math.max(0, world.step[n])], world.fromStop[n], world.toStop[n], [
+      world.x[n],
+      world.y[n],
+      world.z[n],
+    ]),
+  ]
 }
 
 function weigh(
@@ -77,39 +155,22 @@ function weigh(
   hold(p95M, limits.crossTrackM, `strays ${p95M.toFixed(2)} m from its line (95th percentile)`)
   hold(stuckS, limits.stuckS, `stuck for ${stuckS.toFixed(1)} s`)
   const late = legs.expectedS > 0 ? legs.tookS / legs.expectedS - 1 : 0
-  // Setting out, turning and stopping cost every walker a moment; on short ways only more than that counts.
+  // On short ways a moment more is nothing.
   if (legs.tookS - legs.expectedS > 2)
     hold(late, limits.lateShare, `takes ${Math.round(late * 100)} % longer than expected at its gait`)
   return { fails, remarks }
 }
 
-/** Stops a traveller at gait speed would have made by now, allowing for the remark limit on lateness. */
-function stopsDue(world: World, agent: Agent): number {
-  const step = agent.steps.find((s) => s.kind === 'follow-route')
-  if (step?.kind !== 'follow-route') return 0
-  const { route, stops, gaitMps } = step
-  const { planner } = agent
-  const slack = 1 + world.level.settings.limits.lateShare.remark
-  const spawner = world.level.spawners[agent.spawnerId]
-  const first = planner.path(spawner.at, stops[0])
-  // Without a way there, all of them are due and none can be made.
-  if (!first.found) return stops.length
-  let left = world.t - agent.spawnAtS - timeOverCovers(first, world.level.covers, gaitMps) * slack - 1
-  let due = 0
-  let at = 0
-  let direction: 1 | -1 = 1
-  while (left >= 0 && due < 100_000) {
-    due++
-    const next = nextStop(route, at, direction)
-    if (!next) break
-    const path = legPath(planner, route, world.level.waypoints, at, next.to)
-    const speedMps = Math.min(gaitMps, route.speedLimitMps ?? Infinity)
-    const travelS = path.found ? timeOverCovers(path, world.level.covers, speedMps) : 0
-    left -= route.stops[route.order[at]].pause.maxS + travelS * slack + 1
-    at = next.to
-    direction = next.direction
-  }
-  return due
+/** Stops a traveller without any delay would have made by now: those made, and what the leg under way is overdue for. */
+function stopsDue(engine: Engine, n: number): number {
+  const { world, scenario, t } = engine
+  const made = world.made[n]
+  const course = world.courses[n]
+  if (world.state[n] !== STATE.walking || !course || course.marks.length === 0) return made
+  const slack = 1 + scenario.level.settings.limits.lateShare.remark
+  const expected = course.marks[0].expectedS * slack + 1
+  const over = t - world.legSince[n] - expected
+  if (over < 0) return made
+  const legS = made > 0 ? Math.max(1, (world.expectedS[n] / made) * slack) : expected
+  return made + 1 + Math.floor(over / legS)
 }
-
-const sum = <K extends string>(list: readonly Record<K, number>[], key: K) => list.reduce((s, v) => s + v[key], 0)

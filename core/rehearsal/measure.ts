@@ -1,63 +1,105 @@
-import { distanceToLine } from '@tidytrail/core/geometry'
-import type { World } from './world'
+import type { Engine } from './engine'
+import { LIMIT } from './events'
+import { CLASSES, STATE, type World } from './world'
 
 /** Below this speed somebody who wants to walk counts as stuck, metres a second. */
 const STUCK_MPS = 0.05
-/** Width of a class of the cross-track tally, metres, and how many there are. */
-export const CLASS_M = 0.01
-const CLASSES = 1000
+/** The tally's first class ends here, metres; each of the others a tenth farther out than the one before. */
+const CLASS_M = 0.02
+const WIDER = 1.1
+/** Upper ends of the classes, metres. */
+const ENDS = Float64Array.from({ length: CLASSES }, (_, k) => {
+  let m = CLASS_M
+  for (let q = 0; q < k; q++) m *= WIDER
+  return m
+})
+/** Overlaps are looked for so many times a second, and count from this share of touching. */
+const LOOKS_HZ = 5
+const OVERLAP = 0.98
 
-/** Running figures for each agent; memory does not grow with time. */
-export class Measures {
-  private readonly squares: Float64Array
-  private readonly greatest: Float64Array
-  private readonly samples: Float64Array
-  private readonly tally: Uint32Array
-
-  constructor(agents: number) {
-    this.squares = new Float64Array(agents)
-    this.greatest = new Float64Array(agents)
-    this.samples = new Float64Array(agents)
-    this.tally = new Uint32Array(agents * CLASSES)
+/** Running figures of each agent, in columns; they do not grow with time. */
+export function measure(engine: Engine): void {
+  const { world, scenario, t } = engine
+  const { key, state, speed } = world
+  const { stepS } = scenario
+  const remark = scenario.level.settings.limits.crossTrackM.remark
+  for (let n = 0; n < world.count; n++) {
+    if (key[n] === 0) continue
+    if (state[n] !== STATE.walking) {
+      if (world.strayedSince[n] >= 0) stray(engine, n, 0, remark)
+      world.stuckS[n] = 0
+      continue
+    }
+    const stuck = speed[n] < STUCK_MPS && t - world.legSince[n] > 1 && world.limit[n] !== LIMIT.queue
+    world.stuckS[n] = stuck ? world.stuckS[n] + stepS : 0
+    if (world.stuckS[n] > world.longestStuckS[n]) world.longestStuckS[n] = world.stuckS[n]
+    const off = world.offLine[n]
+    if (world.fromStop[n] < 0) continue
+    world.squares[n] += off * off
+    world.samples[n]++
+    if (off > world.greatest[n]) world.greatest[n] = off
+    world.tally[n * CLASSES + classOf(off)]++
+    stray(engine, n, off, remark)
   }
+  const every = Math.max(1, Math.round(1 / stepS / LOOKS_HZ))
+  if (world.steps % every === 0) overlaps(engine, every * stepS)
+}
 
-  /** Takes the figures of one step. Cross-track error counts from the first stop on, while walking. */
-  take(world: World): void {
-    for (let n = 0; n < world.agents.length; n++) {
-      const agent = world.agents[n]
-      if (agent.state !== 'walking') {
-        world.stuckS[n] = 0
-        continue
-      }
-      const stuck = world.speed[n] < STUCK_MPS && world.t - world.legSinceS[n] > 1
-      world.stuckS[n] = stuck ? world.stuckS[n] + world.stepS : 0
-      world.longestStuckS[n] = Math.max(world.longestStuckS[n], world.stuckS[n])
-      const corner = Math.min(agent.corner, agent.path.length - 1)
-      const near = agent.path.slice(Math.max(0, corner - 2), corner + 1)
-      const off = distanceToLine(near, world.x[n], world.y[n])
-      world.offLine[n] = off
-      if (agent.fromStop < 0) continue
-      this.squares[n] += off * off
-      this.greatest[n] = Math.max(this.greatest[n], off)
-      this.samples[n]++
-      this.tally[n * CLASSES + Math.min(CLASSES - 1, Math.floor(off / CLASS_M))]++
+/** Notes a stretch in which somebody is off its line, with what was to blame when it was farthest off. */
+function stray(engine: Engine, n: number, off: number, remark: number): void {
+  const { world, t } = engine
+  if (off > remark) {
+    if (world.strayedSince[n] < 0) {
+      world.strayedSince[n] = t
+      world.strayedM[n] = 0
+      world.strayedBy[n] = 0
+    }
+    if (off > world.strayedM[n]) {
+      world.strayedM[n] = off
+      world.strayedBy[n] = world.limit[n] + 256 * world.limitBy[n]
+    }
+  } else if (world.strayedSince[n] >= 0) {
+    const since = Math.round(world.strayedSince[n] / engine.scenario.stepS)
+    engine.log(n, 'strayed', since, Math.round(world.strayedM[n] * 1000), world.strayedBy[n])
+    world.strayedSince[n] = -1
+  }
+}
+
+function overlaps(engine: Engine, forS: number): void {
+  const { world, near } = engine
+  const { x, y, z, key, radius, height, state } = world
+  for (let n = 0; n < world.count; n++) {
+    if (key[n] === 0 || state[n] === STATE.crossing) continue
+    const count = near.about(x[n], y[n], 2 * radius[n] + 1)
+    for (let k = 0; k < count; k++) {
+      const m = near.found[k]
+      if (m === n || state[m] === STATE.crossing) continue
+      const apartM = (radius[n] + radius[m]) * OVERLAP
+      const dx = x[m] - x[n]
+      const dy = y[m] - y[n]
+      if (dx * dx + dy * dy >= apartM * apartM || z[m] - z[n] >= height[n] || z[n] - z[m] >= height[m]) continue
+      world.overlapS[n] += forS
+      break
     }
   }
+}
 
-  /** Cross-track error of one agent, metres: root mean square, 95th percentile (to a centimetre), greatest. */
-  crossTrack(n: number): { rms: number; p95: number; max: number } {
-    const samples = this.samples[n]
-    if (samples === 0) return { rms: 0, p95: 0, max: 0 }
-    let seen = 0
-    let p95 = 0
-    for (let c = 0; c < CLASSES; c++) {
-      seen += this.tally[n * CLASSES + c]
-      if (seen >= 0.95 * samples) {
-        p95 = (c + 1) * CLASS_M
-        break
-      }
-    }
-    const max = this.greatest[n]
-    return { rms: Math.sqrt(this.squares[n] / samples), p95: Math.min(p95, max), max }
+function classOf(off: number): number {
+  let k = 0
+  while (k < CLASSES - 1 && off > ENDS[k]) k++
+  return k
+}
+
+/** Cross-track error of one agent, metres: root mean square, 95th percentile (to a tenth of it), greatest. */
+export function crossTrack(world: World, n: number): { rms: number; p95: number; max: number } {
+  const samples = world.samples[n]
+  if (samples === 0) return { rms: 0, p95: 0, max: 0 }
+  let seen = 0
+  let p95 = 0
+  for (let c = 0; c < CLASSES && seen < 0.95 * samples; c++) {
+    seen += world.tally[n * CLASSES + c]
+    p95 = ENDS[c]
   }
+  const max = world.greatest[n]
+  return { rms: Math.sqrt(world.squares[n] / samples), p95: Math.min(p95, max), max }
 }

@@ -15,15 +15,15 @@ export class Neighbours {
   private columns = 1
   private rows = 1
 
-  /** Takes the places of n bodies. @param skip those that are not there @param sideM about how wide a square is, metres */
-  sort(n: number, x: Float64Array, y: Float64Array, skip: (body: number) => boolean, sideM: number): void {
+  /** Takes the places of n bodies. @param there those whose number here is 0 are not there @param sideM about how wide a square is, metres */
+  sort(n: number, x: Float64Array, y: Float64Array, there: ArrayLike<number>, sideM: number): void {
     if (this.bodies.length < n) {
       this.bodies = new Uint32Array(n * 2)
       this.square = new Uint32Array(n * 2)
     }
     let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
     for (let k = 0; k < n; k++) {
-      if (skip(k)) continue
+      if (there[k] === 0) continue
       minX = Math.min(minX, x[k])
       minY = Math.min(minY, y[k])
       maxX = Math.max(maxX, x[k])
@@ -43,12 +43,12 @@ export class Neighbours {
     const { first, bodies, square } = this
     first.fill(0, 0, squares + 2)
     for (let k = 0; k < n; k++) {
-      if (skip(k)) continue
+      if (there[k] === 0) continue
       square[k] = this.rowOf(y[k]) * this.columns + this.columnOf(x[k])
       first[square[k] + 2]++
     }
     for (let s = 2; s <= squares + 1; s++) first[s] += first[s - 1]
-    for (let k = 0; k < n; k++) if (!skip(k)) bodies[first[square[k] + 1]++] = k
+    for (let k = 0; k < n; k++) if (there[k] !== 0) bodies[first[square[k] + 1]++] = k
   }
 
   private columnOf = (x: number) => Math.min(this.columns - 1, Math.max(0, Math.floor((x - this.minX) / this.sideM)))

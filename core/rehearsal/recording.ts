@@ -1,44 +1,122 @@
 import { exact } from '@tidytrail/core/geometry'
-import { STATES, type World } from './world'
+import { packFrames, unpackFrames } from './pack'
+import type { World } from './world'
 
-/** Whole numbers kept of each agent in a frame: x, y, z (mm), heading (mrad), speed (mm/s), off the line (mm), state, from stop, to stop. */
-export const FRAME_FIELDS = 9
+/**
+ * Whole numbers kept of each agent in a frame: key, x, y, z (mm), heading (mrad), speed (mm/s), off the line (mm), state,
+ * from stop, to stop. A frame has only those who are there, in the order of their slots.
+ */
+export const FRAME_FIELDS = 10
 /** Frames kept a second. */
 export const FRAMES_PER_SECOND = 10
+/** So many frames are packed together. */
+export const CHUNK_FRAMES = 20
+
+/** Some frames of a recording, packed. */
+export interface Chunk {
+  readonly first: number
+  readonly count: number
+  readonly bytes: Uint8Array
+}
 
 /** What happened, frame by frame, in whole numbers; and a hash of all of it. */
 export class Recording {
-  readonly frames: Int32Array[] = []
-  private h1 = 0x811c9dc5
-  private h2 = 0x2166f0a3
+  readonly chunks: Chunk[] = []
+  /** Frames not yet packed. */
+  private open: Int32Array[] = []
+  /** The chunk last read from. */
+  private opened: { chunk: Chunk; frames: Int32Array[] } | undefined
+  /** The hash after each frame, two numbers each. */
+  private readonly hashes: number[] = []
+
+  get frameCount(): number {
+    return this.hashes.length / 2
+  }
+
+  /** Bytes kept. */
+  get size(): number {
+    return this.chunks.reduce((n, c) => n + c.bytes.length, 0) + this.open.reduce((n, f) => n + f.byteLength, 0)
+  }
 
   /** Adds a frame of the world as it is now. */
-  take(world: World): Int32Array {
-    const frame = new Int32Array(world.agents.length * FRAME_FIELDS)
-    for (let n = 0; n < world.agents.length; n++) {
-      const agent = world.agents[n]
-      const k = n * FRAME_FIELDS
-      frame[k] = Math.round(world.x[n] * 1000)
-      frame[k + 1] = Math.round(world.y[n] * 1000)
-      frame[k + 2] = Math.round(world.z[n] * 1000)
-      frame[k + 3] = agent.state === 'waiting' ? 0 : Math.round(exact.atan2(world.headY[n], world.headX[n]) * 1000)
-      frame[k + 4] = Math.round(world.speed[n] * 1000)
-      frame[k + 5] = Math.round(world.offLine[n] * 1000)
-      frame[k + 6] = STATES.indexOf(agent.state)
-      frame[k + 7] = agent.fromStop
-      frame[k + 8] = agent.toStop
+  take(world: World): void {
+    let alive = 0
+    for (let n = 0; n < world.count; n++) if (world.key[n] !== 0) alive++
+    const frame = new Int32Array(alive * FRAME_FIELDS)
+    let k = 0
+    for (let n = 0; n < world.count; n++) {
+      if (world.key[n] === 0) continue
+      frame[k] = world.key[n]
+      frame[k + 1] = Math.round(world.x[n] * 1000)
+      frame[k + 2] = Math.round(world.y[n] * 1000)
+      frame[k + 3] = Math.round(world.z[n] * 1000)
+      frame[k + 4] = Math.round(exact.atan2(world.headY[n], world.headX[n]) * 1000)
+      frame[k + 5] = Math.round(world.speed[n] * 1000)
+      frame[k + 6] = Math.round(world.offLine[n] * 1000)
+      frame[k + 7] = world.state[n]
+      frame[k + 8] = world.fromStop[n]
+      frame[k + 9] = world.toStop[n]
+      k += FRAME_FIELDS
     }
-    for (let k = 0; k < frame.length; k++) {
-      this.h1 = Math.imul(this.h1 ^ frame[k], 0x01000193)
-      this.h2 = Math.imul(this.h2 ^ frame[k], 0x85ebca6b)
+    let [h1, h2] = this.hashes.length > 0 ? this.hashes.slice(-2) : [0x811c9dc5, 0x2166f0a3]
+    for (let i = 0; i < frame.length; i++) {
+      h1 = Math.imul(h1 ^ frame[i], 0x01000193)
+      h2 = Math.imul(h2 ^ frame[i], 0x85ebca6b)
     }
-    this.frames.push(frame)
-    return frame
+    h1 = Math.imul(h1 ^ alive, 0x01000193)
+    this.hashes.push(h1, h2)
+    this.open.push(frame)
+    if (this.open.length === CHUNK_FRAMES) this.close()
+  }
+
+  private close(): void {
+    if (this.open.length === 0) return
+    const first = this.frameCount - this.open.length
+    this.chunks.push({ first, count: this.open.length, bytes: packFrames(this.open, FRAME_FIELDS) })
+    this.open = []
+  }
+
+  /** The chunks from a frame on, those not full yet among them. */
+  chunksFrom(frame: number): Chunk[] {
+    const list = this.chunks.filter((c) => c.first + c.count > frame)
+    if (this.open.length > 0) {
+      const first = this.frameCount - this.open.length
+      list.push({ first, count: this.open.length, bytes: packFrames(this.open, FRAME_FIELDS) })
+    }
+    return list
+  }
+
+  /** Forgets all frames but the first so many. */
+  cutTo(frames: number): void {
+    if (frames >= this.frameCount) return
+    const open = this.frameCount - this.open.length
+    if (frames >= open) this.open.length = frames - open
+    else {
+      while (this.chunks.length > 0 && this.chunks[this.chunks.length - 1].first >= frames) this.chunks.pop()
+      this.open = []
+      const last = this.chunks.at(-1)
+      if (last && last.first + last.count > frames) {
+        this.chunks.pop()
+        this.open = unpackFrames(last.bytes, FRAME_FIELDS).slice(0, frames - last.first)
+      }
+    }
+    this.hashes.length = frames * 2
+  }
+
+  /** A frame by its number. @throws RangeError when there is none */
+  frame(k: number): Int32Array {
+    const open = this.frameCount - this.open.length
+    if (k < 0 || k >= this.frameCount) throw new RangeError(`frame ${k} of ${this.frameCount}`)
+    if (k >= open) return this.open[k - open]
+    const chunk = this.chunks[Math.floor(k / CHUNK_FRAMES)]
+    if (this.opened?.chunk !== chunk) this.opened = { chunk, frames: unpackFrames(chunk.bytes, FRAME_FIELDS) }
+    return this.opened.frames[k - chunk.first]
   }
 
   /** Sixteen hexadecimal digits that differ when anything recorded differs. */
   get hash(): string {
+    const [h1, h2] = this.hashes.slice(-2)
     const hex = (h: number) => (h >>> 0).toString(16).padStart(8, '0')
-    return hex(this.h1) + hex(this.h2)
+    return hex(h1) + hex(h2)
   }
 }

@@ -1,49 +1,86 @@
 import { exact } from '@tidytrail/core/geometry'
-import { whyNotHere } from '@tidytrail/core/reach'
-import { isThere, meetsInHeight } from './avoid'
-import { logEvent, type World } from './world'
+import { LIMIT } from './events'
+import type { Engine } from './engine'
+import { MAX_AGENTS } from './scenario'
+import { STATE } from './world'
 
 /** Lets those appear whose time has come; where somebody stands, one waits until there is room. */
-export function spawn(world: World): void {
-  let full: string | undefined
-  for (let n = 0; n < world.agents.length; n++) {
-    const agent = world.agents[n]
-    if (agent.state !== 'waiting' || world.t + 1e-9 < agent.spawnAtS) continue
-    // Those behind somebody who waits at the same spawner wait too.
-    if (agent.spawnerId === full) continue
-    if (isTaken(world, n)) {
-      full = agent.spawnerId
-      continue
+export function spawn(engine: Engine): void {
+  const { world, t, scenario } = engine
+  for (const k of scenario.order) {
+    const row = scenario.spawners[k]!
+    while (world.sent[k] < row.count && t + 1e-9 >= world.nextAt[k] && world.count < MAX_AGENTS) {
+      if (!appear(engine, k)) break
+      // The next one keeps its distance in time from when this one was due, unless it had to wait.
+      world.nextAt[k] = Math.max(world.nextAt[k], t - scenario.stepS) + row.everyS
+      if (row.everyS === 0) break
     }
-    agent.spawnAtS = world.t
-    const facing = world.headX[n]
-    world.headX[n] = exact.cos(facing)
-    world.headY[n] = exact.sin(facing)
-    const { map } = agent.planner
-    const place = [world.x[n], world.y[n], world.z[n]] as const
-    agent.spot = map.reachedAt(...place)
-    agent.state = 'idle'
-    logEvent(world, agent, 'appeared', `appeared at ${world.level.spawners[agent.spawnerId].name}`)
-    if (!agent.spot) {
-      agent.state = 'blocked'
-      agent.reasons.push(`it appears where it cannot stand: ${whyNotHere(map, place) ?? 'no floor'}`)
-      continue
-    }
-    world.z[n] = map.zOf(agent.spot)
-    const here = map.floorAt(place[0], place[1], world.z[n])
-    if (!here || !map.isFree(here, place[0], place[1])) [world.x[n], world.y[n]] = map.placeOn(agent.spot)
   }
 }
 
+/** @returns false where there is no room yet */
+function appear(engine: Engine, k: number): boolean {
+  const { world, t, scenario } = engine
+  const row = scenario.spawners[k]!
+  const { profile, planner, id } = scenario.profiles[row.profile]!
+  const [x, y, z] = row.at
+  const spot = planner.map.reachedAt(x, y, z)
+  let place = row.at
+  if (spot) {
+    place = [x, y, planner.map.zOf(spot)]
+    const floor = planner.map.floorAt(x, y, place[2])
+    if (!floor || !planner.map.isFree(floor, x, y)) place = planner.map.placeOn(spot)
+  }
+  if (isTaken(engine, place, profile.radiusM, profile.heightM)) return false
+  const n = world.take()
+  world.spawner[n] = k
+  world.number[n] = ++world.sent[k]
+  world.profile[n] = row.profile
+  world.radius[n] = profile.radiusM
+  world.height[n] = profile.heightM
+  ;[world.x[n], world.y[n], world.z[n]] = place
+  // A flyer appears at the height its spawner stands at, within its band.
+  if (profile.medium === 'air' && spot) {
+    world.z[n] = Math.min(place[2] + profile.maxAltitudeM - profile.minAltitudeM, Math.max(place[2], z))
+  }
+  world.headX[n] = exact.cos(row.facingRad)
+  world.headY[n] = exact.sin(row.facingRad)
+  world.appeared[n] = world.legSince[n] = t
+  world.limit[n] = LIMIT['setting-out']
+  if (spot) {
+    world.spotTile[n] = spot.tile
+    world.spotColumn[n] = spot.column
+    world.spotFloor[n] = spot.floor
+    world.spotMore[n] = spot.more ?? -1
+  }
+  engine.members.push({
+    key: world.key[n],
+    id: `${row.id}#${world.number[n]}`,
+    name: row.count === 1 ? row.name : `${row.name} ${world.number[n]}`,
+    spawnerId: row.id,
+    profileId: id,
+    appearedS: t,
+    leftS: undefined,
+  })
+  engine.log(n, 'appeared')
+  world.state[n] = spot ? STATE.idle : STATE.blocked
+  if (!spot) {
+    world.failed[n] = 1
+    world.until[n] = Infinity
+    engine.log(n, 'blocked', 0, -1, -1)
+  }
+  return true
+}
+
 /** Does somebody stand where an agent is to appear? */
-function isTaken(world: World, n: number): boolean {
-  const { x, y, agents } = world
-  for (let m = 0; m < agents.length; m++) {
-    if (m === n || !isThere(world, m)) continue
-    const apartM = agents[n].profile.radiusM + agents[m].profile.radiusM
-    const dx = x[m] - x[n]
-    const dy = y[m] - y[n]
-    if (dx * dx + dy * dy < apartM * apartM && meetsInHeight(world, n, m)) return true
+function isTaken({ world }: Engine, [px, py, pz]: readonly number[], radiusM: number, heightM: number): boolean {
+  const { x, y, z, key, radius, height, count } = world
+  for (let m = 0; m < count; m++) {
+    if (key[m] === 0) continue
+    const apartM = radiusM + radius[m]
+    const dx = x[m] - px
+    const dy = y[m] - py
+    if (dx * dx + dy * dy < apartM * apartM && z[m] - pz < heightM && pz - z[m] < height[m]) return true
   }
   return false
 }

@@ -1,97 +1,317 @@
 import { exact } from '@tidytrail/core/geometry'
-import { speedFactorAt } from '@tidytrail/core/ground'
-import type { World } from './world'
+import { coverAt } from '@tidytrail/core/ground'
+import { speedAt, type Course } from './course'
+import type { Engine } from './engine'
+import { LIMIT } from './events'
+import { holdBack, spotOf } from './travel'
+import { STATE } from './world'
 
 /** How near a corner of the way counts as passed, metres. */
 const CORNER_M = 0.12
-
-/** Sets the direction and speed each walker wants: towards the next corner, slower where it has to turn or stop. */
-export function steer(world: World): void {
-  for (let n = 0; n < world.agents.length; n++) {
-    const agent = world.agents[n]
-    world.wantSpeed[n] = 0
-    if (agent.state === 'pausing') {
-      face(world, n)
-      continue
-    }
-    if (agent.state !== 'walking') continue
-    const last = agent.path.length - 1
-    let dx = 0
-    let dy = 0
-    let distance = 0
-    while (agent.corner <= last) {
-      dx = agent.path[agent.corner][0] - world.x[n]
-      dy = agent.path[agent.corner][1] - world.y[n]
-      distance = exact.hypot(dx, dy)
-      const reached = agent.corner === last ? agent.arrivalM : CORNER_M
-      const crowded = agent.corner === last && distance < agent.arrivalM + AT_STOP_M ? crowdM(world, n) : 0
-      if (distance > reached + crowded && !passes(world, n, distance)) break
-      agent.corner++
-      // Where a passage begins, walking ends: the next step is through it.
-      if (agent.uses.some((u) => u.at === agent.corner - 1)) break
-    }
-    if (agent.corner > last) continue
-    world.wantX[n] = dx / distance
-    world.wantY[n] = dy / distance
-    // Walk no faster than lets one stop at the corner, or turn there: v² = 2 a s.
-    const ease = agent.corner === last ? 0 : sharpness(agent.path, agent.corner)
-    const slow = Math.sqrt(2 * agent.profile.accelMps2 * distance) + agent.gaitMps * ease
-    const factor = speedFactorAt(world.level.covers, world.x[n], world.y[n])
-    world.wantSpeed[n] = Math.min(agent.gaitMps * factor, Math.max(0.2, slow))
-  }
-}
-
 /** How far from a corner it may be passed beside it, metres. */
 const BESIDE_M = 2
-
-/** Is a corner of the way behind somebody who was pushed aside, and the next one straight ahead? */
-function passes(world: World, n: number, distance: number): boolean {
-  const agent = world.agents[n]
-  const { path, corner, uses } = agent
-  if (distance > BESIDE_M || corner >= path.length - 1 || !agent.spot) return false
-  // A passage begins and ends where it does.
-  if (uses.some((u) => u.at === corner || u.at === corner - 1)) return false
-  const [cx, cy] = path[corner]
-  const [nx, ny] = path[corner + 1]
-  if ((world.x[n] - cx) * (nx - cx) + (world.y[n] - cy) * (ny - cy) < 0) return false
-  return agent.walker.walk(agent.spot, world.x[n], world.y[n], nx, ny)
-}
-
 /** Bodies standing within this of a stop stand at it, metres. */
 const AT_STOP_M = 2.5
+/** Those who pursue a line look ahead by so much, and by so much of their speed, metres and seconds (Coulter 1992). */
+const LOOK_M = 0.8
+const LOOK_S = 0.55
+/** What drives past a stop nearer than this has been there, metres. */
+const PASSES_M = 1.5
+/** How fast somebody looks around, times a second there and back. */
+const LOOKS_HZ = 0.2
+
+/** Says of each agent what it wants: a velocity for those who walk, a speed and a curvature for those who pursue. */
+export function steer(engine: Engine): void {
+  const { world } = engine
+  const { key, state } = world
+  for (let n = 0; n < world.count; n++) {
+    if (key[n] === 0) continue
+    world.wantSpeed[n] = 0
+    world.limit[n] = LIMIT.nothing
+    world.limitBy[n] = 0
+    const row = engine.scenario.profiles[world.profile[n]]
+    if (!row || state[n] === STATE.crossing) continue
+    if (state[n] === STATE.steered) {
+      world.wantX[n] = world.steerX[n]
+      world.wantY[n] = world.steerY[n]
+      world.wantSpeed[n] = Math.max(0, world.steerMps[n])
+      continue
+    }
+    const course = world.courses[n]
+    if (state[n] === STATE.walking && course && world.point[n] < course.count) {
+      if (row.body.pursues) pursue(engine, n, course)
+      else walkOn(engine, n, course)
+    } else {
+      if (state[n] === STATE.pausing) face(engine, n)
+      hold(engine, n)
+    }
+  }
+}
+
+/** What cannot stand still in the air goes round where it is to wait. */
+function hold({ world, ...engine }: Engine, n: number): void {
+  const { powers } = engine.scenario.profiles[world.profile[n]]!
+  if (powers.slowestMps === 0) return
+  world.wantSpeed[n] = powers.slowestMps
+  world.wantCurve[n] = powers.turnRadps / powers.slowestMps / 1.5
+  world.wantZ[n] = world.z[n]
+}
+
+/** Walkers go from corner to corner of their way. */
+function walkOn(engine: Engine, n: number, course: Course): void {
+  const { world, near } = engine
+  const { x, y } = world
+  const row = engine.profileOf(n)
+  let dx = 0
+  let dy = 0
+  let distance = 0
+  for (;;) {
+    const k = world.point[n]
+    if (k >= course.count) return
+    dx = course.x[k] - x[n]
+    dy = course.y[k] - y[n]
+    distance = Math.sqrt(dx * dx + dy * dy)
+    const mark = course.marks[world.mark[n]]
+    const isStop = mark !== undefined && mark.point === k
+    let reached = CORNER_M
+    if (isStop) {
+      reached = Math.max(CORNER_M, world.mark[n] === 0 ? world.arrivalM[n] : CORNER_M)
+      if (distance < reached + AT_STOP_M && distance > reached) reached += crowdM(engine, n, course.x[k], course.y[k])
+    }
+    if (distance > reached && !passes(engine, n, course, distance)) break
+    if (isStop) world.mark[n]++
+    world.point[n]++
+    // Where a passage begins, walking ends: the next step is through it. A stop is for the brief to decide on.
+    if (isStop || course.uses.some((u) => u.at === k)) {
+      measureLine(engine, n, course, Math.min(k, course.count - 1))
+      world.wantX[n] = distance > 1e-9 ? dx / distance : world.headX[n]
+      world.wantY[n] = distance > 1e-9 ? dy / distance : world.headY[n]
+      world.wantSpeed[n] = Math.min(world.speed[n], course.limit[k] > 0 ? course.gait[k] : 0)
+      return
+    }
+  }
+  const k = world.point[n]
+  measureLine(engine, n, course, k)
+  world.wantX[n] = dx / distance
+  world.wantY[n] = dy / distance
+  world.wantSpeed[n] = Infinity
+  holdBack(engine, n, course.gait[k], LIMIT.nothing)
+  const toCorner = Math.sqrt(
+    course.limit[k] * course.limit[k] + 2 * row.powers.brakeMps2 * Math.max(0, distance - 0.02),
+  )
+  holdBack(engine, n, Math.max(0.15, toCorner), k === course.count - 1 ? LIMIT.arrival : LIMIT.corner)
+  overCover(engine, n)
+  if (engine.t < world.asideUntil[n]) {
+    world.wantX[n] = world.asideX[n]
+    world.wantY[n] = world.asideY[n]
+    world.wantSpeed[n] = Math.min(world.wantSpeed[n], 0.8)
+  }
+  void near
+}
+
+/** Covers slow down, or speed up. */
+function overCover(engine: Engine, n: number): void {
+  const { world, scenario } = engine
+  if (!scenario.covered) return
+  const factor = coverAt(scenario.level.covers, world.x[n], world.y[n])?.speedFactor ?? 1
+  if (factor < 1) holdBack(engine, n, world.courses[n]!.gait[world.point[n]] * factor, LIMIT.cover)
+  else if (factor > 1 && world.limit[n] === LIMIT.nothing) world.wantSpeed[n] *= factor
+}
+
+/** How far one is off the line, and how far along it, between the point before and the one after. */
+function measureLine({ world }: Engine, n: number, course: Course, k: number): void {
+  let best = Infinity
+  const last = Math.min(course.count - 1, k)
+  for (let p = Math.max(1, k - 1); p <= last; p++) {
+    const ax = course.x[p - 1]
+    const ay = course.y[p - 1]
+    const ux = course.x[p] - ax
+    const uy = course.y[p] - ay
+    const length2 = ux * ux + uy * uy
+    const share =
+      length2 > 0 ? Math.min(1, Math.max(0, ((world.x[n] - ax) * ux + (world.y[n] - ay) * uy) / length2)) : 0
+    const ex = ax + share * ux - world.x[n]
+    const ey = ay + share * uy - world.y[n]
+    const m2 = ex * ex + ey * ey
+    if (m2 >= best) continue
+    best = m2
+    world.along[n] = course.s[p - 1] + share * (course.s[p] - course.s[p - 1])
+  }
+  world.offLine[n] = Math.sqrt(best)
+}
+
+/** Is a corner of the way behind somebody who was pushed aside, and the next one straight ahead? */
+function passes(engine: Engine, n: number, course: Course, distance: number): boolean {
+  const { world } = engine
+  const k = world.point[n]
+  if (distance > BESIDE_M || k >= course.count - 1) return false
+  // A passage begins and ends where it does, and the stop being made for is come to.
+  if (course.marks[world.mark[n]]?.point === k || course.uses.some((u) => u.at === k || u.at === k - 1)) return false
+  const nx = course.x[k + 1]
+  const ny = course.y[k + 1]
+  if ((world.x[n] - course.x[k]) * (nx - course.x[k]) + (world.y[n] - course.y[k]) * (ny - course.y[k]) < 0)
+    return false
+  const spot = spotOf(engine, n)
+  return spot !== undefined && engine.profileOf(n).walker.walk(spot, world.x[n], world.y[n], nx, ny)
+}
 
 /** How much farther from a stop one has arrived because others stand at it: they take up so much room. */
-function crowdM(world: World, n: number): number {
-  const agent = world.agents[n]
-  const [sx, sy] = agent.path[agent.path.length - 1]
+function crowdM({ world, near }: Engine, n: number, sx: number, sy: number): number {
   let standing = 0
-  const count = world.near.about(sx, sy, AT_STOP_M)
+  const count = near.about(sx, sy, AT_STOP_M)
   for (let k = 0; k < count; k++) {
-    const m = world.near.found[k]
-    const { state } = world.agents[m]
-    if (m === n || state === 'walking' || state === 'crossing' || state === 'waiting') continue
+    const m = near.found[k]
+    if (m === n || world.state[m] === STATE.walking || world.state[m] === STATE.crossing) continue
+    if (Math.abs(world.z[m] - world.z[n]) > world.height[n]) continue
     if (exact.hypot(world.x[m] - sx, world.y[m] - sy) < AT_STOP_M) standing++
   }
-  return standing === 0 ? 0 : 2.1 * agent.profile.radiusM * Math.sqrt(standing)
+  return standing === 0 ? 0 : 2.1 * world.radius[n] * Math.sqrt(standing)
 }
 
-/** Share of its speed a walker keeps through a corner: all of it straight on, none when it has to turn back. */
-function sharpness(path: readonly (readonly number[])[], corner: number): number {
-  const [ax, ay] = path[corner - 1]
-  const [bx, by] = path[corner]
-  const [cx, cy] = path[corner + 1]
-  const product = exact.hypot(bx - ax, by - ay) * exact.hypot(cx - bx, cy - by)
-  if (product === 0) return 0
-  return Math.max(0, ((bx - ax) * (cx - bx) + (by - ay) * (cy - by)) / product)
-}
-
-/** Turns somebody who pauses to the way the stop says. */
-function face(world: World, n: number): void {
-  const agent = world.agents[n]
-  const step = agent.steps[agent.stepIndex]
-  if (step?.kind !== 'follow-route' || agent.toStop < 0) return
-  const facing = step.route.stops[step.route.order[agent.toStop]].facingRad
+/** Turns somebody who pauses the way the stop says, or lets them look around. */
+function face(engine: Engine, n: number): void {
+  const { world, t } = engine
+  const row = engine.spawnerOf(n)?.steps[world.step[n]]
+  const stop = row?.route?.stops[row.route.order[world.toStop[n]]]
+  if (!stop) return
+  let facing = stop.facingRad
+  if (stop.look) {
+    const { fromRad, toRad } = stop.look
+    const mid = (fromRad + toRad) / 2
+    // There and back between the two directions, beginning in the middle.
+    facing = mid + ((toRad - fromRad) / 2) * exact.sin(2 * Math.PI * LOOKS_HZ * (t - (world.until[n] - 1e4)))
+  }
   if (facing === null) return
   world.wantX[n] = exact.cos(facing)
   world.wantY[n] = exact.sin(facing)
+}
+
+/** Those who pursue their line aim at a place ahead on it (Coulter 1992), as fast as the course allows. */
+function pursue(engine: Engine, n: number, course: Course): void {
+  const { world } = engine
+  const { profile, powers } = engine.profileOf(n)
+  const { x, y, headX, headY, speed } = world
+  const lookM = Math.max(LOOK_M, 0.5 * powers.turnM) + LOOK_S * speed[n]
+  follow(engine, n, course, lookM)
+  world.wantSpeed[n] = Infinity
+  const k = Math.min(world.point[n], course.count - 1)
+  holdBack(engine, n, course.gait[k], LIMIT.nothing)
+  // A little later than is known: one step, and what the brakes need to grip.
+  const brake = powers.brakeMps2 * 0.9
+  holdBack(
+    engine,
+    n,
+    Math.max(powers.slowestMps, speedAt(course, k, world.along[n], brake)),
+    k === course.count - 1 ? LIMIT.arrival : LIMIT.corner,
+  )
+  if (world.courses[n] !== course || world.point[n] >= course.count) return
+  overCover(engine, n)
+  const at = pointAt(course, world.along[n] + lookM, k)
+  let tx = at[0] - x[n]
+  let ty = at[1] - y[n]
+  if (engine.t < world.asideUntil[n]) {
+    // To the right of its line by about its own width.
+    const d = exact.hypot(tx, ty) || 1
+    const side = 2.2 * profile.radiusM
+    tx += (ty / d) * side
+    ty -= ((at[0] - x[n]) / d) * side
+    world.wantSpeed[n] = Math.min(world.wantSpeed[n], Math.max(powers.slowestMps, 1))
+  }
+  const ahead = tx * headX[n] + ty * headY[n]
+  const left = -tx * headY[n] + ty * headX[n]
+  const d2 = Math.max(1e-6, tx * tx + ty * ty)
+  // Behind: as tightly as it can, to the nearer side.
+  const curve = ahead > 0 ? (2 * left) / d2 : (left >= 0 ? 1 : -1) * 1e3
+  const most = mostCurve(engine, n)
+  world.wantCurve[n] = Math.max(-most, Math.min(most, curve))
+  if (Math.abs(curve) > most) {
+    // The line bends more than it can at this speed: slower, down to what its smallest circle allows.
+    const tight = Math.min(Math.abs(curve), powers.turnM > 0 ? 1 / powers.turnM : Infinity)
+    const mps = Math.min(Math.sqrt(powers.sideMps2 / tight), powers.turnRadps / tight)
+    holdBack(engine, n, Math.max(powers.slowestMps, 0.4, mps), LIMIT.grip)
+  }
+  world.wantZ[n] = heightAhead(engine, n, course, k)
+}
+
+/** Greatest curvature a body can steer at its speed: smallest circle, turning rate, and grip, all on the cover there. */
+export function mostCurve(engine: Engine, n: number): number {
+  const { world, scenario } = engine
+  const { powers } = engine.profileOf(n)
+  const v = Math.max(0.05, world.speed[n])
+  let grip = powers.sideMps2
+  if (scenario.covered) grip *= coverAt(scenario.level.covers, world.x[n], world.y[n])?.grip ?? 1
+  return Math.min(powers.turnM > 0 ? 1 / powers.turnM : Infinity, powers.turnRadps / v, grip / (v * v))
+}
+
+/** Brings the place along the course up to date, and notes stops that have been passed, near enough or too far off. */
+function follow(engine: Engine, n: number, course: Course, lookM: number): void {
+  const { world } = engine
+  const { x, y } = world
+  let k = Math.max(1, world.point[n])
+  let best = Infinity
+  let along = world.along[n]
+  let at = k
+  const until = world.along[n] + lookM + 4
+  for (let p = k; p < course.count && course.s[p - 1] <= until; p++) {
+    const ax = course.x[p - 1]
+    const ay = course.y[p - 1]
+    const ux = course.x[p] - ax
+    const uy = course.y[p] - ay
+    const length2 = ux * ux + uy * uy
+    const share = length2 > 0 ? Math.min(1, Math.max(0, ((x[n] - ax) * ux + (y[n] - ay) * uy) / length2)) : 0
+    const s = course.s[p - 1] + share * (course.s[p] - course.s[p - 1])
+    const m = exact.hypot(ax + share * ux - x[n], ay + share * uy - y[n])
+    if (s < world.along[n] - 1e-6 || m >= best) continue
+    best = m
+    along = s
+    at = p
+  }
+  if (best < Infinity) world.offLine[n] = best
+  world.along[n] = along
+  k = Math.max(k, at)
+  world.point[n] = k
+  const mark = course.marks[world.mark[n]]
+  if (!mark) return
+  const toStop = course.s[mark.point] - along
+  const distance = exact.hypot(course.x[mark.point] - x[n], course.y[mark.point] - y[n])
+  const { slowestMps } = engine.profileOf(n).powers
+  const halts = course.limit[mark.point] === 0 && slowestMps === 0
+  const arrives = world.mark[n] === 0 ? world.arrivalM[n] : PASSES_M
+  const stands =
+    world.speed[n] < 0.05 && distance < arrives + crowdM(engine, n, course.x[mark.point], course.y[mark.point])
+  if (halts ? !(distance <= Math.min(arrives, 0.4) || stands || toStop <= 1e-6) : distance > arrives && toStop > 1e-6)
+    return
+  if (distance > Math.max(arrives, PASSES_M)) {
+    engine.log(n, 'missed', mark.stop, Math.round(distance * 1000))
+    world.missed[n]++
+  }
+  world.mark[n]++
+}
+
+/** A place on the course at an arc length, or beyond its end straight on. */
+function pointAt(course: Course, s: number, from: number): [number, number] {
+  const last = course.count - 1
+  let k = Math.max(1, from)
+  while (k < last && course.s[k] < s) k++
+  const length = course.s[k] - course.s[k - 1]
+  const share = length > 1e-9 ? (s - course.s[k - 1]) / length : 1
+  return [
+    course.x[k - 1] + (course.x[k] - course.x[k - 1]) * share,
+    course.y[k - 1] + (course.y[k] - course.y[k - 1]) * share,
+  ]
+}
+
+/** The height a flyer makes for, metres: that of its line, and no faster ahead than it can climb. */
+function heightAhead(engine: Engine, n: number, course: Course, k: number): number {
+  const { world } = engine
+  const row = engine.profileOf(n)
+  if (row.body.medium !== 'air') return world.z[n]
+  const { climbMps } = row.profile
+  const length = course.s[k] - course.s[k - 1]
+  const share = length > 1e-9 ? Math.min(1, (world.along[n] - course.s[k - 1]) / length) : 1
+  const z = course.z[k - 1] + (course.z[k] - course.z[k - 1]) * share
+  const rise = Math.abs(course.z[k] - world.z[n])
+  const left = Math.max(0.5, course.s[k] - world.along[n])
+  if (rise > 0.5) holdBack(engine, n, Math.max(row.powers.slowestMps, (left * climbMps) / rise), LIMIT.slope)
+  return z
 }

@@ -28,6 +28,7 @@ export const plainRoute = (name: string, kind: Route['kind']): Route => ({
   legs: kind === 'patrol' || kind === 'mission' ? 'found' : 'drawn',
   curve: kind === 'lane' || kind === 'circuit' ? 'smooth' : 'straight',
   tension: 0,
+  pick: 'drawn',
   widthM: kind === 'lane' ? 3 : kind === 'circuit' ? 8 : 0,
   speedLimitMps: null,
   colour: null,

@@ -47,7 +47,49 @@ export const profileSchema = z.strictObject({
     { label: 'slope up to', unit: '°', times: DEG, step: 0.5, digits: 1, ...only((b) => b.stands) },
   ),
   accelMps2: field(positive.default(2), { label: 'acceleration', unit: 'm/s²', step: 0.05 }),
+  brakeMps2: field(positive.nullable().default(null), {
+    label: 'braking',
+    unit: 'm/s²',
+    step: 0.05,
+    none: 'as it speeds up',
+  }),
+  /** Greatest acceleration sideways, in bends. */
+  gripMps2: field(positive.nullable().default(null), {
+    label: 'holds in bends',
+    unit: 'm/s²',
+    step: 0.1,
+    none: 'as it speeds up',
+  }),
   turnRateRadps: field(positive.default(4), { label: 'turns', unit: '°/s', times: DEG, step: 1, digits: 0 }),
+  /** Radius of the smallest circle it turns in, metres; 0 when only its turning rate says. */
+  turnM: field(length.default(0), { ...size, label: 'turning circle', ...only((b) => !b.turnsOnTheSpot) }),
+  /** Speed below which it cannot keep itself up, metres a second: it circles instead of standing still. */
+  slowestMps: field(z.number().min(0).max(100).default(0), {
+    label: 'no slower than',
+    unit: 'm/s',
+    step: 0.1,
+    ...only((b) => b.flies),
+  }),
+  climbMps: field(positive.default(2), { label: 'climbs', unit: 'm/s', step: 0.1, ...only((b) => b.flies) }),
+  /** Time a boat takes to answer its helm, seconds. */
+  yawS: field(positive.max(60).default(1), {
+    label: 'answers its helm in',
+    unit: 's',
+    step: 0.1,
+    ...only((b) => b.floats),
+  }),
+  /** How far it sees, within which angle, and from what height; how far it hears somebody who walks. */
+  sightM: field(z.number().min(0).max(1000).default(25), { ...METRES, label: 'sees', step: 0.5 }),
+  sightRad: field(
+    z
+      .number()
+      .min(0)
+      .max(2 * Math.PI)
+      .default(2.094),
+    { label: 'within', unit: '°', times: DEG, step: 1, digits: 0 },
+  ),
+  eyeM: field(length.nullable().default(null), { ...size, label: 'eyes at', none: 'near its top' }),
+  hearsM: field(z.number().min(0).max(1000).default(10), { ...METRES, label: 'hears a walker within', step: 0.5 }),
   /** Speed of each gait, metres a second. */
   gaits: ruled(z.record(name, z.number().gt(0).max(100)), (g) =>
     Object.keys(g).length > 0 ? undefined : 'needs at least one gait',

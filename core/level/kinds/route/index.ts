@@ -48,6 +48,12 @@ export const routeSchema = z.strictObject({
     none: 'of its kind',
     words: { 'dash-dot': 'dash dot' },
   }),
+  /** In any order: drawn by chance each round, or the nearest not yet visited. */
+  pick: field(z.enum(['drawn', 'nearest']).default('drawn'), {
+    label: 'next is',
+    words: { drawn: 'drawn by chance', nearest: 'the nearest' },
+    when: (r: { travel: string }) => r.travel === 'any-order',
+  }),
   ...restriction,
   stops: z.record(id, stopSchema),
   order: z.array(id).max(LIMITS.waypoints),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { bearing, DEGREES, field, id, kept, name, point3, seconds } from '../../fields'
+import { bearing, DEGREES, field, flag, id, kept, name, point3, seconds } from '../../fields'
 import { LIMITS } from '../../limits'
 import { defineKind } from '../kind'
 
@@ -13,6 +13,8 @@ export const spawnerSchema = z.strictObject({
   firstAfterS: field(seconds.default(0), { label: 'first after', unit: 's', step: 0.1 }),
   everyS: field(seconds.default(2), { label: 'then every', unit: 's', step: 0.1 }),
   facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  /** Does it send somebody who stands in for a player, whom others look out for and who can be steered? */
+  standIn: field(flag(false), { label: 'stands in for a player' }),
   ...kept,
 })
 export type Spawner = z.output<typeof spawnerSchema>

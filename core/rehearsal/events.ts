@@ -1,0 +1,73 @@
+/** What can happen to an agent. An event is its step, whom, which of these, and up to three numbers; words come later. */
+export const EVENTS = [
+  'appeared',
+  'left',
+  'set-out',
+  'reached',
+  'missed',
+  'crossed',
+  'blocked',
+  'finished',
+  'stuck',
+  'free',
+  'planned-anew',
+  'stood-aside',
+  'gave-up',
+  'orbits',
+  'strayed',
+  'gait-missing',
+  'carried-over',
+  'saw',
+  'lost',
+  'heard',
+  'noise',
+  'steered',
+  'let-go',
+] as const
+export type EventKind = (typeof EVENTS)[number]
+
+export interface AgentEvent {
+  readonly step: number
+  readonly key: number
+  readonly kind: EventKind
+  readonly a: number
+  readonly b: number
+  readonly c: number
+}
+
+/** What held an agent back at a step, or made it leave its line. `who` beside it tells by which other agent. */
+export const LIMITS = [
+  'nothing',
+  'corner',
+  'arrival',
+  'slope',
+  'cover',
+  'neighbour',
+  'gap',
+  'grip',
+  'turning',
+  'queue',
+  'setting-out',
+] as const
+export type Limit = (typeof LIMITS)[number]
+export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<Limit, number>
+
+/** Why a leg cannot be travelled, or what it is that failed. */
+export const CAUSES = ['start', 'end', 'apart', 'no-route', 'few-stops', 'gone', 'stuck', 'no-place'] as const
+export type Cause = (typeof CAUSES)[number]
+
+/** The events of a run in order. */
+export class EventLog {
+  readonly list: AgentEvent[] = []
+  /** More are not kept: only that there were more. */
+  static readonly MOST = 2_000_000
+
+  add(step: number, key: number, kind: EventKind, a = 0, b = 0, c = 0): void {
+    if (this.list.length < EventLog.MOST) this.list.push({ step, key, kind, a, b, c })
+  }
+
+  /** Forgets all but the first so many. */
+  cutTo(count: number): void {
+    this.list.length = Math.min(this.list.length, count)
+  }
+}

@@ -1,0 +1,212 @@
+import { distance2, lengthOf, type Point3 } from '@tidytrail/core/geometry'
+import type { Route } from '@tidytrail/core/level'
+import { legPath, nextStop, timeOverCovers } from '@tidytrail/core/network'
+import { draw, USE } from '../chance'
+import type { CourseLeg } from '../course'
+import type { Engine } from '../engine'
+import type { Cause } from '../events'
+import type { ProfileRow } from '../scenario'
+import { here, progress, setOut } from '../travel'
+import { STATE } from '../world'
+import { gaitOf, plainRow, type StepEnd, type StepRow, type StepRun } from './step'
+
+/** Arrival radius of a stop that names none, metres. */
+export const DEFAULT_ARRIVAL_M = 0.3
+/** So far ahead a course is laid over stops that are passed without a halt, metres, and over so many. */
+const AHEAD_M = 60
+const MOST_LEGS = 16
+
+export const followRoute: StepRun<'follow-route'> = {
+  kind: 'follow-route',
+  compile(level, step, profile, registers) {
+    const route = step.routeId ? level.routes[step.routeId] : undefined
+    const gaits = [step.gait, ...(route?.order.map((s) => route.stops[s].gait) ?? [])]
+    return {
+      ...plainRow('follow-route', gaitOf(profile, step.gait)),
+      route,
+      routeId: route ? step.routeId : null,
+      routeNumber: route ? registers.routes.of(step.routeId!) : -1,
+      stops: route?.order.map((s) => level.waypoints[route.stops[s].waypointId].at) ?? [],
+      lacksGait: gaits.some((g) => g !== null && profile.profile.gaits[g] === undefined),
+    }
+  },
+
+  begin(engine, n, row) {
+    const { world } = engine
+    if (!row.route) return 'no-route'
+    if (row.route.order.length < 2) return 'few-stops'
+    world.fromStop[n] = -1
+    world.direction[n] = 1
+    world.lap[n] = 0
+    world.visited[n] = []
+    const first = row.route.travel === 'any-order' ? nextOf(engine, n, row, -1)!.to : 0
+    return goTo(engine, n, row, first)
+  },
+
+  update(engine, n, row) {
+    const { world, t } = engine
+    if (!row.route) return 'no-route'
+    const state = world.state[n]
+    if (state === STATE.pausing) return t + 1e-9 >= world.until[n] ? goOn(engine, n, row) : 'running'
+    if (state === STATE.blocked) {
+      // Something may have opened.
+      if (t < world.until[n]) return 'running'
+      return goTo(engine, n, row, world.toStop[n])
+    }
+    const course = world.courses[n]
+    if (!course || world.mark[n] === 0) return 'running'
+    return arrive(engine, n, row, course.marks[0].expectedS)
+  },
+}
+
+const stopAt = (route: Route, k: number) => route.stops[route.order[k]]
+
+/** Does a traveller stand still at a stop, as far as chance does not decide? */
+const halts = (route: Route, k: number) => stopAt(route, k).pause.maxS > 0 && stopAt(route, k).pauseShare > 0
+
+/** The stop after one, or the first; undefined at the end of the way. Chance is drawn where it decides. */
+function nextOf(engine: Engine, n: number, row: StepRow, at: number): { to: number; direction: 1 | -1 } | undefined {
+  const { world, seed } = engine
+  const route = row.route!
+  if (route.travel !== 'any-order') return nextStop(route, at, world.direction[n] as 1 | -1)
+  let left = row.stops.map((_, k) => k).filter((k) => k !== at && !world.visited[n].includes(k))
+  if (left.length === 0) {
+    world.visited[n] = [at]
+    world.lap[n]++
+    left = row.stops.map((_, k) => k).filter((k) => k !== at)
+  }
+  if (route.pick === 'nearest') {
+    const from: Point3 = at < 0 ? here(engine, n) : row.stops[at]
+    const far = (k: number) => distance2(from, row.stops[k])
+    return { to: left.reduce((a, b) => (far(b) < far(a) ? b : a)), direction: 1 }
+  }
+  const k = Math.floor(draw(seed, USE.order, world.key[n], world.drawsOrder[n]++) * left.length)
+  return { to: left[k], direction: 1 }
+}
+
+function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
+  const { world } = engine
+  const at = world.toStop[n]
+  if (at >= row.stops.length) return 'gone'
+  const next = nextOf(engine, n, row, at)
+  if (!next) return 'done'
+  if (next.to === 0 && row.route!.travel === 'round') world.lap[n]++
+  world.fromStop[n] = at
+  world.direction[n] = next.direction
+  return goTo(engine, n, row, next.to)
+}
+
+/** Sends an agent to a stop, and over those after it that are passed without a halt. */
+function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
+  const { world, t } = engine
+  const route = row.route!
+  const profile = engine.profileOf(n)
+  if (to >= row.stops.length) return 'gone'
+  world.toStop[n] = to
+  const from = world.fromStop[n]
+  const first = legOf(engine, row, profile, from < 0 ? here(engine, n) : from, to)
+  if (typeof first === 'string') {
+    if (world.state[n] !== STATE.blocked) engine.log(n, 'blocked', CAUSE_OF[first], from, to)
+    world.state[n] = STATE.blocked
+    world.courses[n] = null
+    world.until[n] = t + 2
+    world.failed[n] = 1 + CAUSE_OF[first]
+    world.failedAt[n] = to
+    return 'running'
+  }
+  world.failed[n] = 0
+  world.arrivalM[n] = stopAt(route, to).arrivalRadiusM ?? DEFAULT_ARRIVAL_M
+  const legs = [first]
+  let ends = halts(route, to)
+  if (route.travel !== 'any-order') {
+    let at = to
+    let direction = world.direction[n] as 1 | -1
+    let run = lengthOf(first.line)
+    const { brakeMps2 } = profile.powers
+    const needM = Math.max(AHEAD_M, (1.5 * first.gaitMps * first.gaitMps) / (2 * brakeMps2))
+    while (!ends && run < needM && legs.length < MOST_LEGS) {
+      const next = nextStop(route, at, direction)
+      const leg = next && legOf(engine, row, profile, at, next.to)
+      if (!next || typeof leg === 'string') {
+        ends = true
+        break
+      }
+      legs.push(leg!)
+      run += lengthOf(leg!.line)
+      ends = halts(route, next.to)
+      at = next.to
+      direction = next.direction
+    }
+  } else ends = true
+  setOut(engine, n, legs, ends)
+  return 'running'
+}
+
+const CAUSE_OF: Partial<Record<Cause, number>> & Record<'start' | 'end' | 'apart', number> = {
+  start: 0,
+  end: 1,
+  apart: 2,
+}
+
+/** A leg of a route from one stop, or from a place, to another. */
+function legOf(
+  { scenario: { level } }: Engine,
+  row: StepRow,
+  profile: ProfileRow,
+  from: number | Point3,
+  to: number,
+): CourseLeg | 'start' | 'end' | 'apart' {
+  const route = row.route!
+  const { planner, body, powers } = profile
+  const path =
+    typeof from === 'number'
+      ? legPath(planner, route, level.waypoints, from, to)
+      : planner.path(from, row.stops[to], 'found')
+  if (!path.found) return path.why === 'start-off-reach' ? 'start' : path.why === 'end-off-reach' ? 'end' : 'apart'
+  const asked = gaitOf(profile, stopAt(route, to).gait ?? null)
+  const gait = stopAt(route, to).gait !== null ? asked : row.gaitMps
+  const gaitMps = Math.max(powers.slowestMps, Math.min(gait, route.speedLimitMps ?? Infinity))
+  const extraS = Math.max(0, timeOverCovers(path, level.covers, gaitMps) - path.lengthM / gaitMps - sumTakes(path.uses))
+  const line =
+    body.medium === 'air'
+      ? heightsOf(path.line, typeof from === 'number' ? row.stops[from] : from, row.stops[to])
+      : path.line
+  return { line, uses: path.uses, gaitMps, stop: to, extraS }
+}
+
+const sumTakes = (uses: readonly { takesS: number }[]) => uses.reduce((s, u) => s + u.takesS, 0)
+
+/** The line of a flyer's leg: from the height of one stop evenly to that of the next. */
+function heightsOf(line: readonly Point3[], from: Point3, to: Point3): Point3[] {
+  const whole = Math.max(1e-9, lengthOf(line))
+  let run = 0
+  return line.map((p, k) => {
+    if (k > 0) run += distance2(line[k - 1], p)
+    return [p[0], p[1], from[2] + ((to[2] - from[2]) * run) / whole]
+  })
+}
+
+/** Notes that a stop has been made, and pauses there or goes on. */
+function arrive(engine: Engine, n: number, row: StepRow, expectedS: number): StepEnd {
+  const { world, t, seed } = engine
+  const route = row.route!
+  const at = world.toStop[n]
+  const stop = stopAt(route, at)
+  if (!stop) return 'gone'
+  world.made[n]++
+  world.tookS[n] += t - world.legSince[n]
+  world.expectedS[n] += expectedS
+  world.visited[n] = [...world.visited[n], at]
+  const { minS, maxS } = stop.pause
+  const luck = () => draw(seed, USE.pause, world.key[n], world.drawsPause[n]++)
+  // A draw is made only where something hangs on it, so that other pauses keep their luck.
+  const pauses = maxS > 0 && (stop.pauseShare >= 1 || luck() < stop.pauseShare)
+  const pauseS = !pauses ? 0 : maxS > minS ? minS + luck() * (maxS - minS) : minS
+  engine.log(n, 'reached', at, Math.round(pauseS * 1000), world.lap[n])
+  if (pauseS === 0) return goOn(engine, n, row)
+  world.state[n] = STATE.pausing
+  world.until[n] = t + pauseS
+  world.pausedS[n] += pauseS
+  progress(engine, n)
+  return 'running'
+}

@@ -1,0 +1,96 @@
+import { distance3, type Point3 } from '@tidytrail/core/geometry'
+import { LIMIT } from './events'
+import { makeCourse, type CourseLeg } from './course'
+import type { Engine } from './engine'
+import { STATE } from './world'
+
+/** What is nearer to a line than this is on it, metres. */
+const ON_LINE_M = 0.6
+
+export const here = ({ world }: Engine, n: number): Point3 => [world.x[n], world.y[n], world.z[n]]
+
+/** Sends an agent along some legs. @param halts does it stand still at their end? */
+export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], halts: boolean): void {
+  const { world, t } = engine
+  const row = engine.profileOf(n)
+  const halting = halts && row.powers.slowestMps === 0
+  const joined = [joinOn(engine, n, legs[0]), ...legs.slice(1)]
+  const toleranceM = row.body.pursues ? Math.max(0.3, row.profile.radiusM / 2) : undefined
+  world.courses[n] = makeCourse(joined, row.powers, halting, toleranceM)
+  world.point[n] = 1
+  world.mark[n] = 0
+  world.along[n] = 0
+  world.legSince[n] = t
+  progress(engine, n)
+  world.state[n] = STATE.walking
+}
+
+/** Begins to count anew how long no way has been made. */
+export function progress({ world, t }: Engine, n: number): void {
+  world.best[n] = world.along[n]
+  world.bestSince[n] = t
+  world.turned[n] = 0
+  world.tries[n] = 0
+}
+
+/** The leg begun from where the agent stands: it may have stopped short of a stop, or been pushed off. */
+function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
+  const { x, y } = engine.world
+  const { line } = leg
+  const place = here(engine, n)
+  if (line.length < 2 || distance3(place, line[0]) < 1e-6) return leg
+  let best = Infinity
+  let piece = 1
+  let on: Point3 = line[0]
+  let run = 0
+  for (let k = 1; k < line.length; k++) {
+    const [ax, ay, az] = line[k - 1]
+    const dx = line[k][0] - ax
+    const dy = line[k][1] - ay
+    const length2 = dx * dx + dy * dy
+    if (leg.uses.some((u) => u.at === k - 1)) break
+    const share = length2 > 0 ? Math.min(1, Math.max(0, ((x[n] - ax) * dx + (y[n] - ay) * dy) / length2)) : 0
+    const m = Math.sqrt((ax + share * dx - x[n]) ** 2 + (ay + share * dy - y[n]) ** 2)
+    // Of places as near the first: one does not jump ahead over a loop of the line.
+    if (m < best - 1e-6 && run < 4 * best + 2) {
+      best = m
+      piece = k
+      on = [ax + share * dx, ay + share * dy, az + share * (line[k][2] - az)]
+    }
+    run += Math.sqrt(length2)
+  }
+  const uses = leg.uses.flatMap((u) => (u.at >= piece - 1 ? [{ ...u, at: u.at - piece + 2 }] : []))
+  if (best < ON_LINE_M) {
+    // On the line already: from here straight on.
+    return { ...leg, line: [place, ...line.slice(piece)], uses: uses.map((u) => ({ ...u, at: u.at - 1 })) }
+  }
+  const { walker } = engine.profileOf(n)
+  const spot = spotOf(engine, n)
+  if (spot && walker.walk(spot, place[0], place[1], on[0], on[1]))
+    return { ...leg, line: [place, on, ...line.slice(piece)], uses }
+  return { ...leg, line: [place, ...line], uses: leg.uses.map((u) => ({ ...u, at: u.at + 1 })) }
+}
+
+/** The floor of the reach an agent stands on; undefined when it stands on none. */
+export function spotOf({ world }: Engine, n: number) {
+  if (world.spotTile[n] < 0) return undefined
+  const more = world.spotMore[n]
+  const spot = { tile: world.spotTile[n], column: world.spotColumn[n], floor: world.spotFloor[n] }
+  return more < 0 ? spot : { ...spot, more }
+}
+
+/** Has an agent got to the end of its course? */
+export function hasArrived(engine: Engine, n: number): boolean {
+  const course = engine.world.courses[n]
+  return course !== null && engine.world.mark[n] >= course.marks.length
+}
+
+/** Notes what held an agent back at this step, where it is the strictest. */
+export function holdBack({ world }: Engine, n: number, mps: number, limit: number, by = 0): void {
+  if (mps >= world.wantSpeed[n]) return
+  world.wantSpeed[n] = mps
+  world.limit[n] = limit
+  world.limitBy[n] = by
+}
+
+export const NOTHING_HELD_BACK = LIMIT.nothing

@@ -1,0 +1,143 @@
+import type { Point3 } from '@tidytrail/core/geometry'
+import type { Level, Route } from '@tidytrail/core/level'
+import type { LegPlanner } from '@tidytrail/core/network'
+import { whyNotHere } from '@tidytrail/core/reach'
+import { CAUSES, LIMITS, type AgentEvent, type Cause, type Limit } from './events'
+import type { StepRow } from './steps/list'
+
+/** Why a leg cannot be travelled, or a step of a brief came to nothing. */
+export function causeWords(
+  cause: Cause,
+  planner: LegPlanner,
+  row: StepRow | undefined,
+  from: number,
+  to: number,
+  at: Point3,
+): string {
+  const route = row?.route
+  switch (cause) {
+    case 'no-route':
+      return 'its brief says to follow a route, but none is chosen'
+    case 'few-stops':
+      return `${route?.name ?? 'its route'} has fewer than two stops`
+    case 'no-place':
+      return 'its brief says to go to a place, but none is chosen'
+    case 'gone':
+      return `the stop it was making for is gone from ${route?.name ?? 'its route'}`
+    case 'stuck':
+      return `it was stuck on the way to stop ${to + 1} of ${route?.name ?? 'its route'}, and gave up`
+    default:
+  }
+  if (!row || (!route && !row.place))
+    return `it appears where it cannot stand: ${whyNotHere(planner.map, at) ?? 'no floor'}`
+  const label = !route
+    ? 'the way to the place it was told to go to'
+    : from < 0
+      ? `the way to stop ${to + 1} of ${route.name}`
+      : `leg ${from + 1} to ${to + 1} of ${route.name}`
+  const goal = row.place ?? row.stops[to]
+  const place = goal && whyNotHere(planner.map, goal)
+  const here =
+    cause === 'start' ? whyNotHere(planner.map, from < 0 || !row.stops[from] ? at : row.stops[from]) : undefined
+  const why = here
+    ? `it begins where it is ${here}`
+    : place
+      ? `${route ? `stop ${to + 1}` : 'the place'} is ${place}`
+      : route?.legs === 'drawn'
+        ? 'something stands in the line it is drawn along'
+        : 'nothing joins the two sides'
+  return `${label} cannot be walked: ${why}`
+}
+
+const LIMIT_WORDS: Record<Limit, string> = {
+  nothing: 'nothing in particular',
+  corner: 'a corner',
+  arrival: 'coming to a halt',
+  slope: 'a height to be gained',
+  cover: 'the ground it goes over',
+  neighbour: 'keeping clear',
+  gap: 'the edge of its reach',
+  grip: 'too fast for the bend',
+  turning: 'having to turn',
+  queue: 'those in front',
+  'setting-out': 'setting out',
+}
+
+/** What held somebody back, in words. @param by the name of who it was, where it was somebody */
+export const limitWords = (limit: number, by?: string): string => {
+  const word = LIMITS[limit] ?? 'nothing'
+  if (word === 'neighbour' && by) return `keeping clear of ${by}`
+  if (word === 'queue' && by) return `waiting behind ${by}`
+  return LIMIT_WORDS[word]
+}
+
+/** Who an agent of a run is, as far as words need it. */
+export interface Named {
+  readonly key: number
+  readonly name: string
+}
+
+/** An event in words. @param follows the route its agent follows */
+export function eventWords(
+  event: AgentEvent,
+  stepS: number,
+  nameOf: (key: number) => string | undefined,
+  route: Route | undefined,
+  level: Level,
+): string {
+  const { kind, a, b, c } = event
+  const stop = (k: number) => {
+    const of = route?.stops[route.order[k]]
+    const name = of ? level.waypoints[of.waypointId]?.name : ''
+    return `stop ${k + 1}${name ? `, ${name}` : ''}`
+  }
+  const who = (key: number) => nameOf(key) ?? 'somebody'
+  switch (kind) {
+    case 'appeared':
+      return 'appeared'
+    case 'left':
+      return 'left at the end of its lane'
+    case 'set-out':
+      return `set out for ${stop(a)}`
+    case 'reached':
+      return `reached ${stop(a)}${b > 0 ? `, pauses ${(b / 1000).toFixed(1)} s` : ''}`
+    case 'missed':
+      return `passed ${stop(a)} ${(b / 1000).toFixed(1)} m off`
+    case 'crossed':
+      return 'takes a passage'
+    case 'blocked':
+      return CAUSES[a] === 'stuck' ? 'gave up' : `cannot go on${c >= 0 ? ` to ${stop(c)}` : ''}`
+    case 'finished':
+      return 'finished its brief'
+    case 'stuck':
+      return `got no farther: ${limitWords(a, b > 0 ? who(b) : undefined)}${c > 1 ? ` (try ${c})` : ''}`
+    case 'free':
+      return 'got on again'
+    case 'planned-anew':
+      return b ? 'planned its way anew' : 'found no other way'
+    case 'stood-aside':
+      return a > 0 ? `stood aside for ${who(a)}` : 'stepped aside'
+    case 'gave-up':
+      return `gave up on ${stop(a)}`
+    case 'orbits':
+      return `went round and round ${stop(a)} without coming nearer`
+    case 'strayed':
+      return `was up to ${(b / 1000).toFixed(2)} m off its line for ${((event.step - a) * stepS).toFixed(1)} s: ${limitWords(c % 256, c >= 256 ? who(Math.floor(c / 256)) : undefined)}`
+    case 'gait-missing':
+      return 'is asked for a gait it does not have, and goes at its usual one'
+    case 'carried-over':
+      return 'goes on with what it is told now'
+    case 'saw':
+      return `saw ${who(a)}`
+    case 'lost':
+      return `lost sight of ${who(a)}`
+    case 'heard':
+      return `heard ${who(a)}`
+    case 'noise':
+      return 'made a noise'
+    case 'steered':
+      return 'was taken by the keys'
+    case 'let-go':
+      return 'was let go'
+  }
+}
