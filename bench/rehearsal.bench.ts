@@ -1,6 +1,6 @@
 import { levelSchema, type Level, type LevelInput } from '@tidytrail/core/level'
 import { Survey } from '@tidytrail/core/survey'
-import { Rehearsal } from '@tidytrail/core/rehearsal'
+import { Run } from '@tidytrail/core/rehearsal'
 import { chance, sceneLevel } from '@tidytrail/core/testing'
 import { report, timed } from './measure'
 
@@ -35,10 +35,10 @@ function crowd(count: number, sideM: number): Level {
 function rate(level: Level): number {
   const survey = new Survey()
   survey.update(level)
-  const rehearsal = new Rehearsal(level, 1, survey.plannerFor)
+  const rehearsal = new Run(level, 1, survey)
   rehearsal.runTo(2)
   const { ms } = timed(() => rehearsal.runTo(2 + SECONDS))
-  return (rehearsal.world.agents.length * SECONDS * level.settings.stepsPerSecond) / (ms / 1000)
+  return (rehearsal.engine.world.count * SECONDS * level.settings.stepsPerSecond) / (ms / 1000)
 }
 
 export function benchRehearsal(): void {

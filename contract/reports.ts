@@ -33,9 +33,11 @@ export const rehearseReportSchema = z.object({
       routeName: z.string().nullable(),
       verdict: z.enum(['follows', 'follows-with-remarks', 'does-not-follow', 'not-tried']),
       crossTrack: z.object({ rms: metres, p95: metres, max: metres }),
-      stops: z.object({ made: z.number().int(), due: z.number().int() }),
+      stops: z.object({ made: z.number().int(), missed: z.number().int(), due: z.number().int() }),
       legs: z.object({ tookS: z.number(), expectedS: z.number() }),
       longestStuckS: z.number(),
+      /** How long it ran into others, seconds. */
+      overlapS: z.number(),
       reasons: z.array(z.string()),
     }),
   ),

@@ -17,7 +17,7 @@ it.each(DEMO_LEVELS.filter((d) => d.onShelf))('$name is made the same each time 
 it('Lanternquay by night has nothing wrong, and everyone follows', () => {
   const level = make('lanternquay')
   expect(new CheckedSurvey().update(level)).toEqual([])
-  const { verdicts } = rehearseLevel(level)
+  const { verdicts } = rehearseLevel(level).report
   expect(verdicts).toHaveLength(6)
   expect(verdicts.map((v) => v.verdict)).toEqual(Array(6).fill('follows'))
 })

@@ -45,7 +45,7 @@ test.describe('the same level and seed give the same recording in the browser an
       await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
       await expect(page.getByTestId('hash')).toHaveText(hash, { timeout: 60_000 })
       if (!chance) return
-      await register(page, 'On the ground').getByRole('button', { name: 'Other seed' }).click()
+      await register(page, 'On the ground').getByRole('button', { name: 'Other luck' }).click()
       await expect(page.getByTestId('hash')).not.toHaveText(hash)
     })
   }
@@ -70,7 +70,7 @@ test('a rehearsal is paused, stepped, sped up, scrubbed back and begun again', a
     .click()
   await expect(card(page).getByTestId('agent-state')).toContainText('pausing at 2, Bollard row')
   await expect(card(page)).toContainText('reached stop 1, Gate steps')
-  await register(page, 'On the ground').getByRole('button', { name: 'Again, same seed' }).click()
+  await register(page, 'On the ground').getByRole('button', { name: 'Again, same luck' }).click()
   await expect(clock).toContainText('0:0')
 })
 

@@ -43,6 +43,7 @@ program
   .option('--seed <n>', 'seed of the run', number('The seed', 0, 0x7fffffff, true))
   .option('--seconds <s>', 'length of the run', number('The length', 0, 7200, false))
   .addOption(format())
+  .option('--positions <file>', 'write time, place, heading, speed and state of everybody to a CSV file')
   .action(async (file: string, options) => void (process.exitCode = await rehearse(file, options)))
 
 program

@@ -33,7 +33,8 @@ describe('the speeds of a course', () => {
     for (const v of limit.slice(5, -40)) expect(v).toBeCloseTo(Math.sqrt(5 * r), 1)
     // The lap then takes 2πr / √(a r).
     const [mark] = makeCourse([leg(line, 50)], { ...powers, accelMps2: 1e6 }, false).marks
-    expect(mark.expectedS).toBeCloseTo((2 * Math.PI * r) / Math.sqrt(5 * r), 1)
+    const lapS = (2 * Math.PI * r) / Math.sqrt(5 * r)
+    expect(Math.abs(mark.expectedS / lapS - 1)).toBeLessThan(0.02)
   })
 
   it('never let braking fall short on the way from any point to the next, nor any gait be passed', () => {

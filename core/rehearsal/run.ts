@@ -116,6 +116,12 @@ export class Run {
     }
   }
 
+  /** Takes in, at the present step, a level the survey already knows of. */
+  takeIn(level: Level, patch: readonly PatchOp[]): void {
+    if (patch.length > 0) this.commands.push({ step: this.step, do: 'edit', patch })
+    this.take(level)
+  }
+
   /** Takes in a level the survey already knows of. */
   private take(level: Level): void {
     const { engine } = this

@@ -1,5 +1,6 @@
 import { rehearseReportSchema } from '@tidytrail/contract'
-import { rehearseLevel } from '@tidytrail/core/rehearsal'
+import { writeFile } from 'node:fs/promises'
+import { positionsCsv, rehearseLevel } from '@tidytrail/core/rehearsal'
 import { EXIT, unreadable } from '../exit'
 import { readLevelFile } from '../level-file'
 
@@ -7,13 +8,23 @@ interface Options {
   format: 'text' | 'json'
   seed?: number
   seconds?: number
+  /** A file the places of everybody are written to, as CSV. */
+  positions?: string
 }
 
 /** Rehearses a level file and prints the verdicts; gives the exit code. */
-export async function rehearse(file: string, { format, seed, seconds }: Options): Promise<number> {
+export async function rehearse(file: string, { format, seed, seconds, positions }: Options): Promise<number> {
   const level = await readLevelFile(file).catch((error: Error) => error)
   if (level instanceof Error) return unreadable(level.message)
-  const report = rehearseReportSchema.parse(rehearseLevel(level, { seed, seconds }))
+  const { run, report: told } = rehearseLevel(level, { seed, seconds })
+  const report = rehearseReportSchema.parse(told)
+  if (positions) {
+    const failed = await writeFile(positions, positionsCsv(run)).then(
+      () => undefined,
+      (error: Error) => error,
+    )
+    if (failed) return unreadable(`${positions}: ${failed.message}`)
+  }
   if (format === 'json') process.stdout.write(`${JSON.stringify(report, null, 2)}\n`)
   else {
     for (const v of report.verdicts) {

@@ -81,7 +81,7 @@ function agentsSeen() {
   if (!rehearsal.begun) return []
   return rehearsal.agents.flatMap((m, n) => {
     const now = rehearsal.moment(n)
-    return now && now.state !== 'waiting' ? [{ id: m.id, x: now.x, y: now.y }] : []
+    return now ? [{ id: m.id, x: now.x, y: now.y }] : []
   })
 }
 

@@ -1,3 +1,4 @@
+import { terrainOf } from '@tidytrail/core/ground'
 import type { useLevelStore } from '../stores/level'
 import type { useRehearsalStore } from '../stores/rehearsal'
 import type { useSheetStore } from '../stores/sheet'
@@ -9,6 +10,7 @@ import { drawFindings } from './layers/findings'
 import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
 import { drawReach } from './layers/reach'
+import { drawPerceived, drawSenses } from './layers/senses'
 
 /** The stores what is drawn beside things is read from. */
 export interface MapStores {
@@ -61,7 +63,16 @@ export function basePainters(
       order: 70,
       layer: 'agents',
       draw(pen, { chosen }) {
-        if (rehearsal.begun) drawAgents(pen, rehearsal.agents, rehearsal.moment, rehearsal.t, chosen)
+        if (!rehearsal.begun) return
+        const { recording, t, agents } = rehearsal
+        const terrain = terrainOf(levels.doc)
+        for (const a of agents) {
+          const now = chosen.has(a.id) ? recording.moment(a.key, t) : undefined
+          const profile = levels.doc.profiles[a.profileId]
+          if (now && profile) drawSenses(pen, terrain, profile, now)
+        }
+        drawPerceived(pen, rehearsal.perceived, (key) => recording.moment(key, t))
+        drawAgents(pen, agents, rehearsal.moment, t, chosen)
       },
     },
     {

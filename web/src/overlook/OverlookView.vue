@@ -60,7 +60,7 @@ const chosenPlace = computed(() =>
 function agentPlace(id: string) {
   const n = rehearsal.agents.findIndex((m) => m.id === id)
   const now = n >= 0 ? rehearsal.moment(n) : undefined
-  return now && now.state !== 'waiting' ? ([now.x, now.y, now.z] as const) : undefined
+  return now ? ([now.x, now.y, now.z] as const) : undefined
 }
 
 function build() {
@@ -87,7 +87,7 @@ function agents() {
   const seen = rehearsal.begun
     ? rehearsal.agents.flatMap((m, n) => {
         const now = rehearsal.moment(n)
-        if (!now || now.state === 'waiting') return []
+        if (!now) return []
         return [
           { id: m.id, at: [now.x, now.y, now.z] as const, heading: now.heading, radiusM: m.radiusM, heightM: 1.8 },
         ]

@@ -33,6 +33,7 @@ import ToolStrip from './ToolStrip.vue'
 import WorkerNotice from './WorkerNotice.vue'
 import { filesDropped } from '../ui/loose-files'
 import { useSheetKeys } from './use-sheet-keys'
+import { useSteering } from './use-steering'
 
 /** Three dimensions are fetched only when somebody wants them. */
 const OverlookView = defineAsyncComponent(() => import('../overlook/OverlookView.vue'))
@@ -124,7 +125,7 @@ watch(
     if (!follow.value) return
     const n = rehearsal.agents.findIndex((m) => m.id === sheet.chosen)
     const m = n >= 0 ? rehearsal.moment(n) : undefined
-    if (!m || m.state === 'waiting') return
+    if (!m) return
     view.x = m.x + (FREE.right - FREE.left) / 2 / view.scale
     view.y = m.y - (FREE.bottom - FREE.top) / 2 / view.scale
   },
@@ -159,6 +160,7 @@ onBeforeUnmount(() => {
   document.title = 'Tidy Trail'
 })
 
+useSteering()
 useSheetKeys({
   tools,
   map,

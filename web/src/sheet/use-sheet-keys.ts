@@ -127,9 +127,13 @@ export function useSheetKeys(options: SheetKeys): void {
     if (key === 'k') rehearsal.playOrPause()
     else if (key === 'j') rehearsal.faster(-1)
     else if (key === 'l') rehearsal.faster(1)
-    else if (key === '.') rehearsal.stepBy(1)
-    else if (key === ',') rehearsal.stepBy(-1)
-    else if (key === 'Home') rehearsal.seek(0)
-    else if (key === 'r') void rehearsal.begin(rehearsal.seed)
+    else if (key === '.' || key === '>') {
+      if (event.shiftKey) rehearsal.toEvent(1)
+      else rehearsal.stepBy(1)
+    } else if (key === ',' || key === '<') {
+      if (event.shiftKey) rehearsal.toEvent(-1)
+      else rehearsal.stepBy(-1)
+    } else if (key === 'Home') rehearsal.seek(0)
+    else if (key === 'r') rehearsal.begin(rehearsal.begun ? rehearsal.seed : levels.doc.settings.seed)
   })
 }

@@ -1,7 +1,7 @@
 import type { Level } from '@tidytrail/core/level'
 import type { VerdictWord } from '@tidytrail/core/rehearsal'
 import type { AgentMoment } from '../stores/rehearsal'
-import type { AgentInfo } from '../workers/rehearser.protocol'
+import type { AgentInfo } from '../workers/rehearsal.protocol'
 
 export const VERDICT_WORDS: Record<VerdictWord, string> = {
   follows: 'follows',
@@ -29,14 +29,17 @@ export function stopName(level: Level, routeId: string | null, index: number): s
 export function stateWords(level: Level, member: AgentInfo, now: AgentMoment | undefined): string {
   switch (now?.state) {
     case undefined:
-    case 'waiting':
-      return 'has not appeared yet'
+      return 'is not there'
     case 'walking':
       return now.fromStop < 0
         ? `walking to stop ${stopName(level, member.routeId, now.toStop)}`
         : `leg ${now.fromStop + 1} to ${now.toStop + 1}`
     case 'pausing':
       return now.toStop < 0 ? 'pausing' : `pausing at ${stopName(level, member.routeId, now.toStop)}`
+    case 'crossing':
+      return 'goes through a passage'
+    case 'steered':
+      return 'goes where it is steered'
     case 'blocked':
       return 'cannot go on'
     case 'done':

@@ -1,138 +1,114 @@
-import { assetIdsOf, sameValue, type Level } from '@tidytrail/core/level'
-import {
-  FRAME_FIELDS,
-  FRAMES_PER_SECOND,
-  STATES,
-  type AgentEvent,
-  type AgentState,
-  type Verdict,
-} from '@tidytrail/core/rehearsal'
-import { proxy } from 'comlink'
+import { eventWords, FRAMES_PER_SECOND, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
-import { hire, type Hired } from '../workers/hired'
-import type { AgentInfo, FrameBatch, Rehearser, RehearsalEnd } from '../workers/rehearser.protocol'
-import { useAssetStore } from './assets'
+import { computed, ref, shallowRef, triggerRef } from 'vue'
+import type { AgentInfo, Judged, RunNews } from '../workers/rehearsal.protocol'
+import { Frames, type AgentMoment } from './frames'
 import { useLevelStore } from './level'
+import { useSurveyStore } from './survey'
 
-/** One agent at one moment, read from the recording. Metres, radians, seconds. */
-export interface AgentMoment {
-  x: number
-  y: number
-  z: number
-  heading: number
-  speed: number
-  offLine: number
-  state: AgentState
-  fromStop: number
-  toStop: number
-}
+export type { AgentMoment } from './frames'
 
-export const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16] as const
+export const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16, 32] as const
+/** The rehearser is told where one is looking so often, ms. */
+const LOOKS_MS = 100
 
 /** The rehearsal on the sheet: its recording, and where in it one is looking. */
 export const useRehearsalStore = defineStore('rehearsal', () => {
   const levels = useLevelStore()
-  const assets = useAssetStore()
-  /** Assets the worker has been handed. */
-  const given = new Set<string>()
+  const survey = useSurveyStore()
   const agents = shallowRef<readonly AgentInfo[]>([])
-  const frames = shallowRef<Int32Array[]>([])
+  const recording = new Frames()
   const frameCount = ref(0)
   const seconds = ref(0)
   const seed = ref(1)
   const t = ref(0)
   const playing = ref(false)
   const speed = ref(1)
-  const verdicts = shallowRef<readonly Verdict[]>([])
-  const events = shallowRef<Record<string, readonly AgentEvent[]>>({})
+  /** The verdicts as they stood at moments of the run, in order. */
+  const judged = shallowRef<Judged[]>([])
+  /** The verdicts as they stand at the moment looked at. */
+  const verdicts = computed<readonly Verdict[]>(() => {
+    const list = judged.value
+    let k = list.length - 1
+    while (k > 0 && list[k].t > t.value + 1e-6) k--
+    return list[k]?.verdicts ?? []
+  })
+  const lastVerdicts = () => judged.value.at(-1)?.verdicts ?? []
+  const events = shallowRef<AgentEvent[]>([])
+  const marks = shallowRef<RunNews['marks']>([])
   const hash = ref('')
   const running = ref(false)
-  /** The level the rehearsal was begun with. */
-  const of = shallowRef<Level>()
-  const begun = computed(() => of.value !== undefined)
-  /** Does the level differ from the one that was rehearsed? A change that was undone is none. */
-  const stale = computed(() => begun.value && !sameValue(of.value, levels.level))
+  const begun = ref(false)
+  /** A span that is played over and over, seconds. */
+  const loop = ref<{ from: number; to: number }>()
+  /** The verdicts of the run before this one, where it was of the same seed: what came out differently is told by them. */
+  const before = shallowRef<readonly Verdict[]>()
+  /** The stand-in that is steered by keys, by its id. */
+  const steering = ref<string>()
+  const stepS = computed(() => 1 / (levels.level?.settings.stepsPerSecond ?? 30))
   const recordedS = computed(() => Math.max(0, frameCount.value - 1) / FRAMES_PER_SECOND)
   const atEnd = computed(() => !running.value && begun.value && t.value >= seconds.value - 1e-6)
+  /** How often the level was changed while it ran: what was recorded before is of the level as it was then. */
+  const changes = computed(() => marks.value.filter((m) => m.what === 'edit').length)
+  const byKey = computed(() => new Map(agents.value.map((a) => [a.key, a])))
+  const verdictOf = computed(() => new Map(verdicts.value.map((v) => [v.agent, v])))
 
   /** Why the rehearsal could not be brought to an end, in words; empty when it could. */
   const failed = ref('')
-  let hired: Hired<Rehearser> | undefined
   let run = 0
   let last = 0
   let tick = 0
+  let looked = 0
 
-  /** The worker breaks down, or says that a run came to nothing: what is recorded stays, and one can begin again. */
-  function fail(why: string): void {
-    failed.value = why
-    running.value = false
+  const listener = {
+    runFailed(of: number, why: string) {
+      if (of !== run) return
+      failed.value = why
+      running.value = false
+    },
+    news(news: RunNews) {
+      if (news.run !== run) return
+      recording.take(news.from, news.chunks)
+      frameCount.value = recording.count
+      if (news.agents.list.length > 0 || news.agents.from < agents.value.length)
+        agents.value = [...agents.value.slice(0, news.agents.from), ...news.agents.list]
+      if (news.events.list.length > 0 || news.events.from < events.value.length) {
+        events.value.length = news.events.from
+        for (const event of news.events.list) events.value.push(event)
+        triggerRef(events)
+      }
+      if (news.verdicts.list.length > 0 || news.verdicts.from < judged.value.length)
+        judged.value = [...judged.value.slice(0, news.verdicts.from), ...news.verdicts.list]
+      if (news.marks.length !== marks.value.length) marks.value = news.marks
+      hash.value = news.hash ?? ''
+      running.value = news.hash === undefined
+      if (t.value > recordedS.value) t.value = recordedS.value
+    },
   }
+  const ask = (what: Parameters<typeof survey.rehearse>[1]) => survey.rehearse(listener, what)
 
-  async function ready(): Promise<Hired<Rehearser>> {
-    if (hired) return hired
-    const made = hire<Rehearser>(
-      new Worker(new URL('../workers/rehearser.worker.ts', import.meta.url), { type: 'module' }),
-      (why) => {
-        // The next run begins with a new worker, which has been given nothing yet.
-        hired = undefined
-        given.clear()
-        fail(why)
-      },
-    )
-    hired = made
-    await made.ask(
-      made.remote.start(
-        proxy({
-          failed: (of: number, why: string) => {
-            if (of === run) fail(why)
-          },
-          agents: (of: number, list: readonly AgentInfo[]) => {
-            if (of === run) agents.value = list
-          },
-          frames: (batch: FrameBatch) => {
-            if (batch.run !== run) return
-            frames.value.push(...batch.frames)
-            frameCount.value = frames.value.length
-          },
-          end: (end: RehearsalEnd) => {
-            if (end.run !== run) return
-            running.value = false
-            verdicts.value = end.verdicts
-            events.value = end.events
-            hash.value = end.hash
-          },
-        }),
-      ),
-    )
-    return made
-  }
-
-  /** Begins again from the first second. */
-  async function begin(withSeed: number): Promise<void> {
+  /** Begins again from the first second, with the level as it is. */
+  function begin(withSeed: number): void {
     const level = levels.level
     if (!level) return
+    before.value = begun.value && withSeed === seed.value && hash.value ? lastVerdicts() : undefined
     run++
     seed.value = withSeed
     seconds.value = level.settings.rehearseS
-    frames.value = []
+    recording.clear()
     frameCount.value = 0
-    verdicts.value = []
-    events.value = {}
+    agents.value = []
+    judged.value = []
+    events.value = []
+    marks.value = []
     hash.value = ''
     t.value = 0
-    of.value = level
     failed.value = ''
-    running.value = true
-    playing.value = true
+    loop.value = undefined
+    steering.value = undefined
+    begun.value = running.value = playing.value = true
     const mine = run
-    const { remote, ask } = await ready()
-    for (const hash of assetIdsOf(level)) {
-      const bytes = assets.bytes.get(hash)
-      if (bytes && !given.has(hash)) await ask(remote.give(hash, bytes))
-      given.add(hash)
-    }
-    if (mine === run) await ask(remote.run(run, level, withSeed, seconds.value))
+    ask((r) => r.begin(mine, withSeed, seconds.value))
     last = performance.now()
     if (!tick) tick = requestAnimationFrame(advance)
   }
@@ -143,16 +119,28 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     last = now
     if (!playing.value || !begun.value) return
     t.value = Math.min(t.value + dt * speed.value, recordedS.value, seconds.value)
+    if (loop.value && t.value >= loop.value.to) t.value = loop.value.from
     if (atEnd.value) playing.value = false
+    look(now)
+  }
+
+  /** Tells the rehearser where one is: what is done to the run is done there. */
+  function look(now = performance.now(), force = false): void {
+    if (!force && now - looked < LOOKS_MS) return
+    looked = now
+    const at = t.value
+    ask((r) => r.lookAt(at))
   }
 
   function seek(to: number): void {
     t.value = Math.max(0, Math.min(to, recordedS.value))
+    if (begun.value) look(undefined, true)
   }
 
   function playOrPause(): void {
     if (atEnd.value) seek(0)
     playing.value = !playing.value
+    if (begun.value) look(undefined, true)
   }
 
   /** One recorded frame on or back. */
@@ -166,56 +154,107 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     speed.value = SPEEDS[Math.max(0, Math.min(SPEEDS.length - 1, at + by))]
   }
 
+  /** Goes on from the moment looked at with the level as it now is. */
+  function goOnFromHere(): void {
+    if (!begun.value) return
+    before.value = lastVerdicts()
+    running.value = playing.value = true
+    const at = t.value
+    ask((r) => r.goOnFrom(at))
+  }
+
+  /** To the next event of an agent, or of anybody, or the one before. */
+  function toEvent(direction: 1 | -1, key?: number): void {
+    const step = t.value / stepS.value
+    const list = events.value.filter((e) => key === undefined || e.key === key)
+    const found = direction > 0 ? list.find((e) => e.step > step + 0.5) : list.findLast((e) => e.step < step - 0.5)
+    playing.value = false
+    if (found) seek(found.step * stepS.value)
+  }
+
+  function steer(id: string, x: number, y: number, mps: number): void {
+    look(undefined, true)
+    ask((r) => r.steer(id, x, y, mps))
+  }
+  /** Takes a stand-in by the keys from now on, or lets it go on with its brief. */
+  function takeOver(id: string | undefined): void {
+    if (steering.value && steering.value !== id) steer(steering.value, 0, 0, -1)
+    steering.value = id
+    if (!id) return
+    steer(id, 0, 0, 0)
+    speed.value = 1
+    playing.value = true
+  }
+  function makeNoise(id: string): void {
+    look(undefined, true)
+    ask((r) => r.makeNoise(id))
+  }
+
   function clear(): void {
     run++
-    if (hired) void hired.ask(hired.remote.stop())
+    if (begun.value) ask((r) => r.giveUp())
     cancelAnimationFrame(tick)
     tick = 0
-    of.value = undefined
-    playing.value = running.value = false
+    begun.value = playing.value = running.value = false
     agents.value = []
-    frames.value = []
+    events.value = []
+    recording.clear()
     frameCount.value = 0
     t.value = 0
+    steering.value = undefined
   }
 
   function stop(): void {
     clear()
-    hired?.end()
-    hired = undefined
     failed.value = ''
   }
 
-  /** An agent at a moment, between frames where need be; undefined before the recording has come so far. */
+  /** An agent at a moment, by its place in the list; undefined when it is not there then. */
   function moment(n: number, at = t.value): AgentMoment | undefined {
-    const f = Math.min(at * FRAMES_PER_SECOND, frames.value.length - 1)
-    const k = Math.floor(f + 1e-9)
-    const a = frames.value[k]
-    if (!a || (n + 1) * FRAME_FIELDS > a.length) return undefined
-    const b = frames.value[Math.min(k + 1, frames.value.length - 1)]
-    const share = f - k
-    const i = n * FRAME_FIELDS
-    const mix = (field: number) => (a[i + field] + (b[i + field] - a[i + field]) * share) / 1000
-    let turned = b[i + 3] - a[i + 3]
-    if (turned > Math.PI * 1000) turned -= 2 * Math.PI * 1000
-    if (turned < -Math.PI * 1000) turned += 2 * Math.PI * 1000
-    return {
-      x: mix(0),
-      y: mix(1),
-      z: mix(2),
-      heading: (a[i + 3] + turned * share) / 1000,
-      speed: mix(4),
-      offLine: mix(5),
-      state: STATES[a[i + 6]],
-      fromStop: a[i + 7],
-      toStop: a[i + 8],
-    }
+    const agent = agents.value[n]
+    return agent && recording.moment(agent.key, at)
   }
+
+  const nameOf = (key: number) => byKey.value.get(key)?.name
+  /** An event in words. */
+  function words(event: AgentEvent): string {
+    const level = levels.level
+    if (!level) return ''
+    const routeId = byKey.value.get(event.key)?.routeId
+    return eventWords(event, stepS.value, nameOf, routeId ? level.routes[routeId] : undefined, level)
+  }
+
+  /** Who sees or hears whom at the moment looked at: keys, and whether it is by ear. */
+  const perceived = computed(() => {
+    void frameCount.value
+    const until = t.value / stepS.value + 1e-6
+    const pairs = new Map<string, { from: number; to: number; ear: boolean }>()
+    for (const e of events.value) {
+      if (e.step > until) break
+      if (e.kind === 'saw') pairs.set(`${e.key} ${e.a}`, { from: e.key, to: e.a, ear: false })
+      else if (e.kind === 'lost') pairs.delete(`${e.key} ${e.a}`)
+    }
+    return [...pairs.values()]
+  })
+
+  /** What came out differently from the run before, in words. */
+  const differences = computed(() => {
+    if (!before.value || running.value) return []
+    const was = new Map(before.value.map((v) => [v.agent, v]))
+    return lastVerdicts().flatMap((v) => {
+      const b = was.get(v.agent)
+      if (!b) return [`${v.name} is new`]
+      const made = b.stops.made === v.stops.made ? '' : `${b.stops.made} → ${v.stops.made} stops`
+      const word =
+        b.verdict === v.verdict ? '' : `${b.verdict.replaceAll('-', ' ')} → ${v.verdict.replaceAll('-', ' ')}`
+      return made || word ? [`${v.name}: ${[word, made].filter(Boolean).join(', ')}`] : []
+    })
+  })
 
   return {
     failed,
     agents,
-    frames,
+    recording,
     frameCount,
     seconds,
     seed,
@@ -223,20 +262,35 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     playing,
     speed,
     verdicts,
+    verdictOf,
     events,
+    marks,
+    changes,
     hash,
     running,
     begun,
-    stale,
+    loop,
+    before,
+    differences,
+    steering,
+    perceived,
     recordedS,
     atEnd,
+    stepS,
     begin,
     seek,
     playOrPause,
     stepBy,
     faster,
+    goOnFromHere,
+    toEvent,
+    steer,
+    takeOver,
+    makeNoise,
     clear,
     stop,
     moment,
+    words,
+    nameOf,
   }
 })

@@ -3,7 +3,7 @@ import type { Box2, Point3 } from '@tidytrail/core/geometry'
 import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
 import type { Island, Suggestion } from '@tidytrail/core/reach'
-import { proxy } from 'comlink'
+import { proxy, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { hire, type Hired } from '../workers/hired'
@@ -17,6 +17,7 @@ import type {
   SurveyReport,
   TileDrawing,
 } from '../workers/surveyor.protocol'
+import type { Rehearser, RunListener, RunNews } from '../workers/rehearsal.protocol'
 import type { Offers } from '../workers/trying'
 import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
@@ -71,6 +72,8 @@ export const useSurveyStore = defineStore('survey', () => {
   })
   let hired: Hired<Surveyor> | undefined
   let stopListening: (() => void) | undefined
+  /** Who wants to hear of rehearsals, which run beside the survey. */
+  let runs: RunListener | undefined
 
   async function start(): Promise<void> {
     const made = hire<Surveyor>(
@@ -93,6 +96,8 @@ export const useSurveyStore = defineStore('survey', () => {
             offers.value = new Map([...offers.value, ...news])
           },
           failed: fail,
+          news: (news: RunNews) => runs?.news(news),
+          runFailed: (run: number, why: string) => runs?.runFailed(run, why),
         }),
       ),
     )
@@ -124,6 +129,14 @@ export const useSurveyStore = defineStore('survey', () => {
 
   const ask = <A>(question: (surveyor: Hired<Surveyor>['remote']) => Promise<A>): Promise<A | undefined> =>
     hired ? hired.ask(question(hired.remote)) : Promise.resolve(undefined)
+
+  /** What is asked of the rehearser; @param listener hears what comes of it from now on */
+  function rehearse(listener: RunListener, what: (rehearser: Remote<Rehearser>) => Promise<void>): void {
+    runs = listener
+    void ask((s) => what(s as unknown as Remote<Rehearser>))
+  }
+  /** Every place of the rehearsal as CSV; undefined when there is none. */
+  const positions = () => ask((s) => s.positions())
 
   watch(
     () => levels.level,
@@ -248,6 +261,8 @@ export const useSurveyStore = defineStore('survey', () => {
   })
 
   return {
+    rehearse,
+    positions,
     failed,
     restart,
     findings,

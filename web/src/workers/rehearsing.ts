@@ -1,93 +1,228 @@
-import { Survey } from '@tidytrail/core/survey'
-import { provideAsset } from '@tidytrail/core/ground'
-import type { Level } from '@tidytrail/core/level'
-import { Rehearsal } from '@tidytrail/core/rehearsal'
+import type { Level, PatchOp } from '@tidytrail/core/level'
+import { positionsCsv, Run, type Command } from '@tidytrail/core/rehearsal'
+import type { Survey } from '@tidytrail/core/survey'
 import { transfer } from 'comlink'
-import type { Rehearser, RehearsalListener } from './rehearser.protocol'
+import type { AgentInfo, Judged, Rehearser, RunListener, RunNews } from './rehearsal.protocol'
 import { wordsOf } from './words-of'
 
-/** Time between batches of frames, ms. */
-const SLICE_MS = 30
+/** Longest piece of work at a time, ms: edits and questions wait no longer than this. */
+const SLICE_MS = 10
+/** Time between pieces of news at the beginning, and later, ms. */
+const NEWS_MS = 60
+/** So many verdicts are kept of a run at most: where there are many agents they are judged less often. */
+const MOST_VERDICTS = 40_000
 
-/** The rehearser: works rehearsals out and tells of them as they come. @param breathe lets waiting messages in */
-export function makeRehearser(breathe: () => Promise<void>): Rehearser {
-  const survey = new Survey()
-  let listener: RehearsalListener | undefined
-  let current = 0
+/** What rehearses in the surveyor's thread, over the very reach maps the surveyor has. */
+export interface Rehearsing extends Rehearser {
+  start(listener: RunListener): void
+  /** The level is about to change: the run goes back to the moment somebody is looking at. */
+  beforeEdit(patch: readonly PatchOp[]): void
+  /** The survey knows the changed level: the run takes it in. */
+  edited(level: Level): void
+}
 
-  async function perform(run: number, level: Level, seed: number, seconds: number): Promise<void> {
-    const began = performance.now()
-    let slice = began
-    for (const _ of survey.updating(level)) {
-      void _
-      if (performance.now() - slice < SLICE_MS) continue
-      await breathe()
-      if (current !== run) return
-      slice = performance.now()
+/**
+ * @param breathe lets waiting messages in
+ * @param surveying is the survey being worked on, and not to be asked?
+ */
+export function makeRehearsing(
+  survey: Survey,
+  breathe: () => Promise<void>,
+  surveying: () => boolean,
+  levelNow: () => Level | undefined,
+): Rehearsing {
+  let listener: RunListener | undefined
+  let run: Run | undefined
+  let number = -1
+  let seconds = 0
+  let look = 0
+  /** What has changed of the level since the run last took it in. */
+  let waiting: PatchOp[] = []
+  /** What the page knows of the run. */
+  let told = { frames: 0, agents: 0, events: 0, verdicts: 0 }
+  let judged: Judged[] = []
+  let going = false
+
+  function cut(): void {
+    if (!run) return
+    const { recording, members, events } = run.engine
+    judged = judged.filter((j) => j.t <= run!.t + 1e-9)
+    told = {
+      verdicts: Math.min(told.verdicts, judged.length),
+      frames: Math.min(told.frames, recording.frameCount),
+      agents: Math.min(told.agents, members.length),
+      events: Math.min(told.events, events.list.length),
     }
-    const rehearsal = new Rehearsal(level, seed, survey.plannerFor)
-    const { agents } = rehearsal.world
-    listener?.agents(
-      run,
-      agents.map((a) => {
-        const follow = a.steps.find((s) => s.kind === 'follow-route')
-        return {
-          id: a.id,
-          name: a.name,
-          spawnerId: a.spawnerId,
-          routeId: follow?.routeId ?? null,
-          profileName: a.profile.name,
-          factionId: level.spawners[a.spawnerId].factionId,
-          radiusM: a.profile.radiusM,
-        }
-      }),
-    )
-    let sent = 0
-    const send = () => {
-      const frames = rehearsal.recording.frames.slice(sent)
-      // What has been sent is the page's; only the hash is kept here.
-      listener?.frames(
-        transfer(
-          { run, first: sent, frames, t: rehearsal.t },
-          frames.map((f) => f.buffer),
-        ),
-      )
-      sent = rehearsal.recording.frames.length
-    }
-    slice = performance.now()
-    while (rehearsal.t < seconds - 1e-9) {
-      rehearsal.step()
-      if (performance.now() - slice < SLICE_MS) continue
-      send()
-      await breathe()
-      if (current !== run) return
-      slice = performance.now()
-    }
-    send()
-    listener?.end({
-      run,
-      seconds,
-      seed,
-      hash: rehearsal.hash,
-      verdicts: rehearsal.verdicts(),
-      events: Object.fromEntries(agents.map((a) => [a.id, a.events])),
-      tookMs: performance.now() - began,
+  }
+
+  function infoOf(of: Run, from: number): AgentInfo[] {
+    return of.engine.members.slice(from).map((m) => {
+      const spawner = of.level.spawners[m.spawnerId]
+      const profile = of.level.profiles[m.profileId]
+      const row = of.engine.scenario.spawners[of.engine.registers.spawners.of(m.spawnerId)]
+      return {
+        key: m.key,
+        id: m.id,
+        name: m.name,
+        spawnerId: m.spawnerId,
+        routeId: row?.steps.find((s) => s.route)?.routeId ?? null,
+        profileId: m.profileId,
+        profileName: profile?.name ?? '',
+        factionId: spawner?.factionId ?? null,
+        radiusM: profile?.radiusM ?? 0.3,
+        standIn: spawner?.standIn ?? false,
+        appearedS: m.appearedS,
+      }
     })
+  }
+
+  function tell(of: Run, atEnd: boolean): void {
+    const { recording, events } = of.engine
+    const news: RunNews = {
+      run: number,
+      from: told.frames,
+      // A copy of its own: the page is given these bytes for good.
+      chunks: recording.chunksFrom(told.frames).map((c) => ({ ...c, bytes: c.bytes.slice() })),
+      t: of.t,
+      agents: { from: told.agents, list: infoOf(of, told.agents) },
+      events: { from: told.events, list: events.list.slice(told.events) },
+      verdicts: { from: told.verdicts, list: judged.slice(told.verdicts) },
+      marks: of.commands.map((c) => ({ t: c.step * of.engine.scenario.stepS, what: c.do })),
+      hash: atEnd ? of.hash : undefined,
+    }
+    told = {
+      frames: recording.frameCount,
+      agents: of.engine.members.length,
+      events: events.list.length,
+      verdicts: judged.length,
+    }
+    listener?.news(
+      transfer(
+        news,
+        news.chunks.map((c) => c.bytes.buffer),
+      ),
+    )
+  }
+
+  /** Judges every second of the run, or less often where there are many; and at its end. */
+  function judgeWhenDue(of: Run): void {
+    const last = judged.at(-1)
+    const everyS = Math.max(1, (of.engine.members.length * seconds) / MOST_VERDICTS)
+    if (last && of.t < last.t + everyS - 1e-9 && of.t < seconds - 1e-9) return
+    judged.push({ t: of.t, verdicts: of.verdicts() })
+  }
+
+  async function goOn(): Promise<void> {
+    if (going) return
+    going = true
+    const of = () => run
+    try {
+      let first = true
+      let lastTold = 0
+      for (;;) {
+        const mine = of()
+        if (!mine) break
+        if (surveying()) {
+          await breathe()
+          continue
+        }
+        const began = performance.now()
+        while (mine.t < seconds - 1e-9 && performance.now() - began < SLICE_MS) {
+          mine.next()
+          judgeWhenDue(mine)
+        }
+        const atEnd = mine.t >= seconds - 1e-9
+        if (first || atEnd || performance.now() - lastTold > NEWS_MS) {
+          tell(mine, atEnd)
+          first = false
+          lastTold = performance.now()
+        }
+        if (atEnd && of() === mine) break
+        await breathe()
+      }
+    } catch (error) {
+      run = undefined
+      listener?.runFailed(number, wordsOf(error))
+    } finally {
+      going = false
+    }
+  }
+
+  /** Does something to the run at the moment that is looked at. */
+  function perform(command: Command): void {
+    if (!run || surveying()) return
+    run.backTo(Math.min(look, run.t))
+    cut()
+    run.perform(command)
+    void goOn()
   }
 
   return {
     start(to) {
       listener = to
     },
-    give(hash, bytes) {
-      provideAsset(hash, bytes)
+    begin(of, seed, length) {
+      number = of
+      seconds = length
+      look = 0
+      waiting = []
+      told = { frames: 0, agents: 0, events: 0, verdicts: 0 }
+      judged = []
+      run = undefined
+      const wait = async () => {
+        while (surveying()) await breathe()
+        const level = levelNow()
+        if (!level || number !== of) return
+        try {
+          run = new Run(level, seed, survey)
+          judgeWhenDue(run)
+        } catch (error) {
+          listener?.runFailed(of, wordsOf(error))
+          return
+        }
+        void goOn()
+      }
+      void wait()
     },
-    run(run, level, seed, seconds) {
-      current = run
-      perform(run, level, seed, seconds).catch((error) => listener?.failed(run, wordsOf(error)))
+    lookAt(t) {
+      look = t
     },
-    stop() {
-      current = -1
+    beforeEdit(patch) {
+      if (!run) return
+      waiting.push(...patch)
+      // While the survey is being worked on it has been done already.
+      if (surveying()) return
+      run.backTo(Math.min(look, run.t))
+      cut()
     },
+    edited(level) {
+      if (!run) return
+      try {
+        run.takeIn(level, waiting)
+        waiting = []
+        void goOn()
+      } catch (error) {
+        run = undefined
+        listener?.runFailed(number, wordsOf(error))
+      }
+    },
+    goOnFrom(t) {
+      if (!run || surveying()) return
+      look = t
+      run.backTo(t)
+      cut()
+      void goOn()
+    },
+    steer(agent, x, y, mps) {
+      perform(mps < 0 ? { step: 0, do: 'let-go', agent } : { step: 0, do: 'steer', agent, x, y, mps })
+    },
+    makeNoise(agent) {
+      perform({ step: 0, do: 'noise', agent })
+    },
+    giveUp() {
+      run = undefined
+      number = -1
+    },
+    positions: () => run && positionsCsv(run),
   }
 }

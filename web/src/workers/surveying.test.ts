@@ -30,6 +30,8 @@ function started(survey = new CheckedSurvey()) {
     offers: (stamp, offers) => mine === runs && offered.push([stamp, offers]),
     progress: () => {},
     failed: (why) => failures.push(why),
+    news: () => {},
+    runFailed: (_run, why) => failures.push(why),
   })
   return surveyor
 }

@@ -23,6 +23,7 @@ import { stipple } from './stipple'
 import type { LegAnswer, Surveyor, SurveyListener } from './surveyor.protocol'
 
 import { SurveyReporter } from './survey-report'
+import { makeRehearsing } from './rehearsing'
 import { makeTrier } from './trying'
 import { wordsOf } from './words-of'
 
@@ -43,6 +44,12 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
   let listener: SurveyListener | undefined
   let running = false
   const trier = makeTrier(survey, (of, offers) => listener?.offers(of, offers))
+  const rehearsing = makeRehearsing(
+    survey,
+    breathe,
+    () => running,
+    () => level,
+  )
   /** Something else than the level has changed: an asset has come, or a profile is looked at. */
   let again = false
   /** What has changed since the survey last took a level; undefined when all may have. */
@@ -75,6 +82,7 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
           }
         }
         if (abandoned) continue
+        rehearsing.edited(current)
         listener?.report(reporter.report(current, mine, performance.now() - began))
         await breathe()
         if (stamp !== mine || again) continue
@@ -88,11 +96,15 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
     }
   }
 
+  const { beforeEdit: _before, edited: _edited, start: startRehearsing, ...rehearser } = rehearsing
   return {
+    ...rehearser,
     start(to: SurveyListener) {
       listener = to
+      startRehearsing(to)
     },
     setLevel(next: Level, at: number) {
+      rehearsing.giveUp()
       level = next
       since = undefined
       stamp = at
@@ -100,6 +112,7 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
     },
     patch(ops: PatchOp[], at: number) {
       if (!level) return
+      rehearsing.beforeEdit(ops)
       level = applyPatch(level, ops)
       since?.push(...ops)
       stamp = at

@@ -4,6 +4,7 @@ import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import type { Elevation, GraphEdge, RouteMeasures, TimeField } from '@tidytrail/core/network'
 import type { Island, IslandGap, PathAnswer, Suggestion } from '@tidytrail/core/reach'
 import type { LookedUp } from '../stores/assets'
+import type { Rehearser, RunListener } from './rehearsal.protocol'
 import type { Offers } from './trying'
 
 /** A tile of the reach map as it is drawn. */
@@ -30,7 +31,7 @@ export interface SurveyReport {
   readonly tookMs: number
 }
 
-export interface SurveyListener {
+export interface SurveyListener extends RunListener {
   /** The survey of the level could not be brought to an end; it does not go on by itself. */
   failed(why: string): void
   report(report: SurveyReport): void
@@ -102,7 +103,7 @@ export interface RouteFacts {
 }
 
 /** The surveyor as the main thread sees it: a mirror of the level, and questions about it. */
-export interface Surveyor {
+export interface Surveyor extends Rehearser {
   start(listener: SurveyListener): void
   setLevel(level: Level, stamp: number): void
   patch(ops: PatchOp[], stamp: number): void

@@ -1,5 +1,5 @@
 import type { AgentMoment } from '../../stores/rehearsal'
-import type { AgentInfo } from '../../workers/rehearser.protocol'
+import type { AgentInfo } from '../../workers/rehearsal.protocol'
 import { label, X, Y, type Pen } from '../pen'
 import { traceDrop } from '../drop'
 
@@ -17,7 +17,7 @@ export function drawAgents(
   const withTails = cast.length <= 400
   cast.forEach((member, n) => {
     const now = moment(n)
-    if (!now || now.state === 'waiting') return
+    if (!now) return
     const x = X(pen, now.x)
     const y = Y(pen, now.y)
     if (x < -40 || y < -40 || x > view.width + 40 || y > view.height + 40) return
@@ -31,7 +31,7 @@ export function drawAgents(
       c.moveTo(x, y)
       for (let back = 0.4; back <= TAIL_S; back += 0.4) {
         const then = t - back >= 0 ? moment(n, t - back) : undefined
-        if (!then || then.state === 'waiting') break
+        if (!then) break
         c.lineTo(X(pen, then.x), Y(pen, then.y))
       }
       c.stroke()

@@ -16,9 +16,17 @@ const rehearsal = useRehearsalStore()
 const n = computed(() => rehearsal.agents.findIndex((m) => m.id === props.id))
 const member = computed(() => rehearsal.agents[n.value])
 const now = computed(() => (void rehearsal.frameCount, rehearsal.moment(n.value)))
-const verdict = computed(() => rehearsal.verdicts[n.value])
+const verdict = computed(() => rehearsal.verdictOf.get(props.id))
 const route = computed(() => (member.value?.routeId ? levels.doc.routes[member.value.routeId] : undefined))
-const soFar = computed(() => (rehearsal.events[props.id] ?? []).filter((e) => e.t <= rehearsal.t + 1e-6).slice(-6))
+const soFar = computed(() => {
+  const until = rehearsal.t / rehearsal.stepS + 1e-6
+  const key = member.value?.key
+  return rehearsal.events
+    .filter((e) => e.key === key && e.step <= until)
+    .slice(-7)
+    .map((e) => ({ t: e.step * rehearsal.stepS, text: rehearsal.words(e) }))
+})
+const steered = computed(() => rehearsal.steering === props.id)
 const moving = computed(() => now.value?.state === 'walking')
 const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
 </script>
@@ -77,7 +85,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
           <dd class="font-bold">{{ verdict.stops.made }}</dd>
         </div>
         <div>
-          <dt class="label">due by then</dt>
+          <dt class="label">due by now</dt>
           <dd class="font-bold">{{ verdict.stops.due }}</dd>
         </div>
         <div>
@@ -109,8 +117,10 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
     <div v-if="soFar.length > 0" class="mt-2 border-t border-rule pt-2">
       <h3 class="text-[15px]">So far</h3>
       <ol class="text-[12.5px]">
-        <li v-for="e in soFar" :key="e.t + e.text" class="flex gap-2">
-          <span class="w-9 shrink-0 text-faded">{{ clock(e.t) }}</span>{{ e.text }}
+        <li v-for="e in soFar" :key="e.t + e.text">
+          <button class="flex gap-2 text-left hover:underline" @click="rehearsal.seek(e.t)">
+            <span class="w-9 shrink-0 text-faded">{{ clock(e.t) }}</span>{{ e.text }}
+          </button>
         </li>
       </ol>
     </div>
@@ -119,6 +129,16 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
         Follow
       </button>
       <button v-if="route" class="btn" @click="sheet.choose([member.routeId!])">Open its route</button>
+      <button
+        v-if="member.standIn"
+        class="btn"
+        :class="steered ? 'bg-tint!' : ''"
+        :aria-pressed="steered"
+        title="Arrows or WASD steer it, Shift runs, Alt walks quietly, N makes a noise; Escape lets it go"
+        @click="rehearsal.takeOver(steered ? undefined : id)"
+      >
+        {{ steered ? 'Let it go' : 'Steer by keys' }}
+      </button>
     </template>
   </CardFrame>
 </template>

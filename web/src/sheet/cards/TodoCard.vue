@@ -76,7 +76,7 @@ const none = computed(() => NO_FINDINGS[survey.standing])
       >
         {{ none.words }}
       </p>
-      <p v-if="sheet.stage === 'rehearse' && rehearsal.hash && !rehearsal.stale" class="mt-1 text-[13px] text-faded">
+      <p v-if="sheet.stage === 'rehearse' && rehearsal.hash" class="mt-1 text-[13px] text-faded">
         Recording <code data-testid="hash">{{ rehearsal.hash }}</code>
       </p>
     </header>

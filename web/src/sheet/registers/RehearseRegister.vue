@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { RegisterRow } from '../../kinds/register'
 import RegisterPanel from './RegisterPanel.vue'
 import { useLevelStore } from '../../stores/level'
@@ -13,8 +13,8 @@ const survey = useSurveyStore()
 
 const rows = computed<RegisterRow[]>(() => {
   void Math.floor(rehearsal.t * 5)
-  return rehearsal.agents.map((m, n) => {
-    const verdict = rehearsal.verdicts[n]
+  const here = rehearsal.agents.map((m, n) => {
+    const verdict = rehearsal.verdictOf.get(m.id)
     return {
       id: m.id,
       name: m.name,
@@ -23,7 +23,19 @@ const rows = computed<RegisterRow[]>(() => {
       mark: verdict ? { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] } : undefined,
     }
   })
+  const later = rehearsal.verdicts
+    .filter((v) => v.key === 0)
+    .map((v, n) => ({ id: v.agent, name: v.name, detail: v.reasons[0] ?? '', size: here.length + n }))
+  const rows = [...here, ...later]
+  if (!worstFirst.value) return rows
+  const rank = (r: RegisterRow) => RANK[r.mark?.tone ?? 'plain']
+  return rows
+    .map((r, k) => ({ r, k }))
+    .sort((a, b) => rank(a.r) - rank(b.r) || a.k - b.k)
+    .map(({ r }, k) => ({ ...r, size: k }))
 })
+const worstFirst = ref(false)
+const RANK = { bad: 0, fair: 1, good: 2, plain: 3 } as const
 const spawners = computed(() => Object.keys(levels.doc.spawners).length)
 const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
 </script>
@@ -37,7 +49,7 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
     fixed
     :empty="
       rehearsal.running
-        ? 'Working out the reach first …'
+        ? 'They are on their way …'
         : spawners === 0
           ? 'There is nobody to rehearse with. Place a spawner in Cast first.'
           : 'Nothing is running. Rehearse, and watch everyone walk.'
@@ -52,15 +64,29 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
       <button
         class="btn btn-main"
         :disabled="spawners === 0"
+        title="R"
         @click="rehearsal.begin(rehearsal.begun ? rehearsal.seed : levels.doc.settings.seed)"
       >
-        {{ rehearsal.begun ? 'Again, same seed' : 'Rehearse' }}
+        {{ rehearsal.begun ? 'Again, same luck' : 'Rehearse' }}
       </button>
-      <button v-if="rehearsal.begun" class="btn" @click="otherSeed">Other seed</button>
-      <p v-if="rehearsal.stale" class="w-full text-[12.5px] text-ochre">
-        The level has changed since; run it again to see the effect.
+      <button v-if="rehearsal.begun" class="btn" @click="otherSeed">Other luck</button>
+      <label v-if="rehearsal.begun" class="flex items-center gap-1.5 text-[12.5px]">
+        <input v-model="worstFirst" type="checkbox" class="accent-pine" />worst first
+      </label>
+      <p v-if="rehearsal.changes > 0" class="w-full text-[12.5px] text-ochre">
+        The level was changed {{ rehearsal.changes === 1 ? 'once' : `${rehearsal.changes} times` }} on the way. Again
+        runs all of it with the level as it now is.
       </p>
-      <p v-else-if="!survey.upToDate && rehearsal.begun" class="w-full text-[12.5px] text-faded">
+      <div v-if="rehearsal.before && !rehearsal.running" class="w-full text-[12.5px]" data-testid="differences">
+        <template v-if="rehearsal.differences.length === 0">Nothing came out differently this time.</template>
+        <template v-else>
+          Came out differently:
+          <ul class="max-h-24 list-disc overflow-auto pl-4">
+            <li v-for="d in rehearsal.differences" :key="d">{{ d }}</li>
+          </ul>
+        </template>
+      </div>
+      <p v-if="!survey.upToDate && rehearsal.begun" class="w-full text-[12.5px] text-faded">
         The reach is being worked out.
       </p>
     </template>
