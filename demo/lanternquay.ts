@@ -161,6 +161,8 @@ const covers: NonNullable<LevelInput['covers']> = {
   },
 }
 
+const preset = (name: string) => PRESETS.find((p) => p.name === name)!
+
 /** Patrols round a harbour's warehouses by night: the first level of the Sallow Isles. */
 export function lanternquay(): Level {
   const made = ground()
@@ -169,6 +171,9 @@ export function lanternquay(): Level {
   const land = (x: number, y: number): [number, number, number] => [x, y, Math.round(heightAt(field, x, y) * 100) / 100]
   const quay = (x: number, y: number): [number, number, number] => [x, y, QUAY]
 
+  /** What cannot turn on the spot is drawn a line it can follow. */
+  const afloat = { legs: 'drawn', curve: 'smooth' } as const
+  const watch = { factionId: 'fc_watch' }
   const sketch = new Sketch()
     .route('quayround', 'Quay round', 'round', [
       { name: 'Gate steps', at: land(20, 70), pause: 3, face: 'W' },
@@ -208,10 +213,79 @@ export function lanternquay(): Level {
       { name: 'Wall lamp', at: land(64, 138), pause: 7, face: 'E' },
       { name: 'Lane lamp', at: land(64, 104), pause: 7, face: 'S' },
     ])
-    .spawner('gatehouse', 'Gatehouse', land(18, 80), 'S', 'quayround', { count: 2, everyS: 60, firstAfterS: 1 })
-    .spawner('shop', 'Chandlery watch', land(72, 108), 'E', 'chandlery', { firstAfterS: 2 })
-    .spawner('loft', 'Loft watch', land(134, 106), 'E', 'roofbeat', { firstAfterS: 2 })
-    .spawner('tower', 'Tower watch', quay(184, 50), 'W', 'pierwatch', { firstAfterS: 3 })
+    .route('quaywalk', 'Quay walk', 'there-and-back', [
+      { name: 'West bollard', at: quay(36, 62) },
+      { name: 'Slip rail', at: quay(73, 62), pause: [2, 4], face: 'S' },
+      { name: 'Crate row', at: quay(112, 58) },
+      { name: 'Tower gate', at: quay(178, 62), pause: 5, face: 'S' },
+    ])
+    .route(
+      'front',
+      'Quay front',
+      'one-way',
+      [
+        { name: 'East gate', at: quay(198, 64.6) },
+        { name: 'Middle of the front', at: quay(120, 65) },
+        { name: 'West end', at: quay(24, 64.6) },
+      ],
+      { kind: 'lane', legs: 'drawn', curve: 'smooth', widthM: 3 },
+    )
+    .route(
+      'harbour',
+      'Harbour round',
+      'round',
+      [
+        { name: 'West buoy', at: [34, 34, 0] },
+        { name: 'Quay steps', at: [100, 40, 0], pause: 6 },
+        { name: 'Pier light', at: [130, 16, 0] },
+        { name: 'Bar buoy', at: [70, 10, 0] },
+      ],
+      { ...afloat, speedLimitMps: 2 },
+    )
+    .route(
+      'gullround',
+      'Over the roofs',
+      'round',
+      [
+        { name: 'Over the customs', at: [40, 90, 14] },
+        { name: 'Over the hill', at: [100, 140, 20] },
+        { name: 'Over the loft', at: [170, 96, 15] },
+        { name: 'Over the pier', at: [150, 30, 9] },
+        { name: 'Over the harbour', at: [70, 24, 7] },
+      ],
+      afloat,
+    )
+    .route('thief', 'What the thief means to do', 'one-way', [
+      { name: 'Beach', at: land(212, 70) },
+      { name: 'Behind the office', at: land(176, 92), pause: 6 },
+      { name: 'Between the warehouses', at: land(103, 88), pause: 8 },
+      { name: 'Dark corner', at: land(70, 100), pause: 5 },
+      { name: 'Away over the hill', at: land(30, 146) },
+    ])
+    .spawner('gatehouse', 'Gatehouse', land(18, 80), 'S', 'quayround', {
+      ...watch,
+      count: 2,
+      everyS: 60,
+      firstAfterS: 1,
+    })
+    .spawner('bollards', 'Bollard watch', quay(30, 62), 'E', 'quaywalk', { ...watch, firstAfterS: 1 })
+    .spawner('cart', 'Tide-cart', quay(200, 64.6), 'W', 'front', {
+      profileId: 'pf_cart',
+      count: 3,
+      everyS: 40,
+      firstAfterS: 6,
+    })
+    .spawner('skiff', 'Skiff', [30, 26, 0], 'N', 'harbour', { profileId: 'pf_skiff', firstAfterS: 1 })
+    .spawner('gulls', 'Gull', [40, 84, 12], 'E', 'gullround', { profileId: 'pf_gull', count: 2, everyS: 6 })
+    .spawner('thief', 'Thief', land(214, 68), 'W', 'thief', {
+      profileId: 'pf_wick',
+      factionId: 'fc_night',
+      standIn: true,
+      firstAfterS: 20,
+    })
+    .spawner('shop', 'Chandlery watch', land(72, 108), 'E', 'chandlery', { ...watch, firstAfterS: 2 })
+    .spawner('loft', 'Loft watch', land(134, 106), 'E', 'roofbeat', { ...watch, firstAfterS: 2 })
+    .spawner('tower', 'Tower watch', quay(184, 50), 'W', 'pierwatch', { ...watch, firstAfterS: 3 })
     .spawner('lighter', 'Lamplighter', land(12, 102), 'E', 'lamplane', { firstAfterS: 4 })
 
   return isleLevel('Lanternquay by night', {
@@ -227,7 +301,17 @@ export function lanternquay(): Level {
     ground: made,
     solids: solids(),
     covers,
-    profiles: { pf_warden: WARDEN, pf_wick: PRESETS[1] },
+    profiles: {
+      pf_warden: WARDEN,
+      pf_wick: preset('Lamplighter'),
+      pf_cart: preset('Tide-cart'),
+      pf_skiff: preset('Skiff'),
+      pf_gull: preset('Gull'),
+    },
+    factions: {
+      fc_watch: { name: 'The Watch', hostileTo: ['fc_night'] },
+      fc_night: { name: 'Night folk', pattern: 'striped' },
+    },
     passages: {
       pg_crane: {
         name: 'Crane lift',

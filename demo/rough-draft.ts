@@ -47,6 +47,15 @@ export function roughDraft(): Level {
   }
   lift('wp_quayround2', 2.4)
   lift('wp_quayround5', -0.8)
+  // A profile that moves farther in a step than it is wide.
+  const dart = {
+    ...level.profiles.pf_warden,
+    name: 'Dart',
+    gaits: { walk: 24 },
+    note: 'At 24 m/s it moves 0.8 m at each step: more than its radius, so that it could pass through what is thin.',
+  }
+  apply(addThing, { in: 'profiles', id: 'pf_dart', thing: dart })
+  apply(changeThings, { in: 'spawners', changes: { sp_lighter: { profileId: 'pf_dart' } } })
   // A stop in a wall.
   apply(movePlaces, { places: { wp_chandlery2: [102, 116.4, level.waypoints.wp_chandlery2.at[2]] } })
   // The deck's ramp is gone: its step is 0.62 m, and a warden climbs 0.40 m.
@@ -176,7 +185,11 @@ function plantRoutes(apply: Apply): void {
     apply(addThing, { in: 'spawners', id: `sp_${key}`, thing: spawnerSchema.parse({ name, at, profileId }) })
     apply(assignRoute, { spawnerId: `sp_${key}`, routeId: `rt_${routeKey}`, briefId: `br_${key}`, stepId: `bs_${key}` })
   }
-  apply(addThing, { in: 'profiles', id: 'pf_truck', thing: profileSchema.parse({ ...CART, turnRateRadps: 0.5 }) })
+  apply(addThing, {
+    in: 'profiles',
+    id: 'pf_truck',
+    thing: profileSchema.parse({ ...CART, turnRateRadps: 0.5, turnM: 9 }),
+  })
   // Three that do not close, cross themselves and turn back: the wrong order, each time.
   route(
     'loop',

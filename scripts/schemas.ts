@@ -1,5 +1,5 @@
 import { checkReportSchema, openApiDocument, rehearseReportSchema } from '@tidytrail/contract'
-import { CHECKS } from '@tidytrail/core/checks'
+import { CHECKS, RUN_CHECKS } from '@tidytrail/core/checks'
 import { levelSchema } from '@tidytrail/core/level'
 import { z } from 'zod'
 
@@ -12,6 +12,10 @@ export function schemaDocuments(): Record<string, string> {
     (c) =>
       `# \`${c.id}\`\n\n${c.sentence}\n\nStage: ${c.stage}. Severity: ${c.severity}. Source: \`core/checks/list/${c.id.replace('.', '-')}.ts\`.\n`,
   )
+  const runChecks = RUN_CHECKS.map(
+    (c) =>
+      `# \`${c.id}\`\n\n${c.sentence}\n\nStage: ${c.stage}. Severity: ${c.severity}. Source: \`core/checks/rehearsed.ts\`.\n`,
+  )
   return {
     'level.schema.json': json({ title: 'Tidy Trail level, version 1', ...z.toJSONSchema(levelSchema, options) }),
     'check-report.schema.json': json({ title: 'tidytrail check --format json', ...z.toJSONSchema(checkReportSchema) }),
@@ -21,5 +25,6 @@ export function schemaDocuments(): Record<string, string> {
     }),
     'openapi.json': json(openApiDocument('0.1.0')),
     ...Object.fromEntries(CHECKS.map((c, i) => [`checks/${c.id}.md`, checks[i]])),
+    ...Object.fromEntries(RUN_CHECKS.map((c, i) => [`checks/${c.id}.md`, runChecks[i]])),
   }
 }

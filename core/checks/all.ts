@@ -2,6 +2,7 @@ import type { Check } from './check'
 import { briefDangling } from './list/brief-dangling'
 import { groundOutsideExtent } from './list/ground-outside-extent'
 import { groundSolidOverlap } from './list/ground-solid-overlap'
+import { profileImpossible } from './list/profile-impossible'
 import { reachAreaProfile } from './list/reach-area-profile'
 import { reachIslands } from './list/reach-islands'
 import { reachNarrow } from './list/reach-narrow'
@@ -57,6 +58,7 @@ export const CHECKS: readonly Check[] = [
   ...groundOutsideExtent,
   ...groundSolidOverlap,
   reachNone,
+  profileImpossible,
   reachAreaProfile,
   reachPassageLoose,
   reachPassageBeyond,

@@ -26,6 +26,7 @@ const {
   areas,
   cart,
   rolling,
+  paced,
   gaited,
   turned,
   named,
@@ -188,11 +189,18 @@ const ROWS: Row[] = [
   ],
   ['route.gait-missing', 'an unknown gait', gaited('gallop'), gaited('Walk'), gaited('walk')],
   [
+    'profile.impossible',
+    'a profile that is faster than a step allows',
+    paced(31),
+    paced(0.35 * 30 + 0.1),
+    paced(0.35 * 30 - 0.1),
+  ],
+  [
     'route.arrival-orbit',
     'a stop inside the turning circle',
     rolling(0),
-    rolling(cart.pf_cart.gaits.run / cart.pf_cart.turnRateRadps - 0.35),
-    rolling(cart.pf_cart.gaits.run / cart.pf_cart.turnRateRadps - 0.25),
+    rolling(cart.pf_cart.turnM - 1.55),
+    rolling(cart.pf_cart.turnM - 1.45),
   ],
   [
     'route.stops-too-close',

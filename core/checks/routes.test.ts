@@ -208,9 +208,9 @@ const FAULTS: [check: string, level: Level, message: string, mends: boolean][] =
           ],
         },
       },
-      { profiles: { pf_cart: { ...cart, turnRateRadps: 1 } }, ...follower('rt_a', 'pf_cart') },
+      { profiles: { pf_cart: { ...cart, turnM: 4 } }, ...follower('rt_a', 'pf_cart') },
     ),
-    'would go round stop 3 of a',
+    'comes no nearer to stop 3 of a',
     false,
   ],
   [

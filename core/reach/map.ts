@@ -5,7 +5,7 @@ import { TileBuilder } from './build'
 import { away, awayFromLines, freeRadius, heldLines, lineDistance, lines, linesApart2 } from './free'
 import { joinIslands, type Islands, type Seam } from './islands'
 import { fineChanges, sameRules, type ReachSource } from './source'
-import { TILE, type Tile } from './tile'
+import { TILE, TILE_SHIFT, type Tile } from './tile'
 import { columnsAlong } from './tile-window'
 
 /** How often a place is pushed away from lines that are too near. */
@@ -150,6 +150,17 @@ export class ReachMap {
   /** Can the body's middle be just here, on this floor? */
   isFree(spot: Spot, x: number, y: number): boolean {
     return this.isReached(spot) && this.lineDistance(spot, x, y) >= freeRadius(this.source.radiusM)
+  }
+
+  /** Is a place in the column a body is on, and all of that column free on its floor? Then it may go there unasked. */
+  isOpen(tile: number, column: number, floor: number, x: number, y: number): boolean {
+    const { i0, j0, held } = this.tiles[tile]
+    if (held.index.length > 0 && held.index[floor] !== 0) return false
+    const { extent, cellM } = this.source
+    return (
+      Math.floor((x - extent.minX) / cellM) === i0 + (column & (TILE - 1)) &&
+      Math.floor((y - extent.minY) / cellM) === j0 + (column >> TILE_SHIFT)
+    )
   }
 
   /** The floor with the separate part of its column's free space that a place in it lies in. */

@@ -11,6 +11,8 @@ const WALL_AHEAD_S = 0.4
 /** How far somebody looks round for others, metres, and how many of the nearest are heeded. */
 const LOOKS_M = 5
 const HEEDED = 10
+/** Nearer than this everybody is heeded, however they move, square metres. */
+const NEAR2 = 4
 /** Everybody keeps a little to the right of others, so that two who meet head on do not wait for each other. */
 const RIGHT = 0.03
 /** Slower than this is standing, metres a second. */
@@ -98,15 +100,21 @@ function findNearest({ world, near }: Engine, n: number, withinM: number): numbe
   const { x, y, state } = world
   const count = near.about(x[n], y[n], withinM)
   const { found } = near
+  const within2 = withinM * withinM
+  const px = x[n]
+  const py = y[n]
+  const vx = world.vx[n]
+  const vy = world.vy[n]
   let heeds = 0
   for (let k = 0; k < count; k++) {
     const m = found[k]
-    if (m === n || state[m] === STATE.crossing) continue
-    const dx = x[m] - x[n]
-    const dy = y[m] - y[n]
+    const dx = x[m] - px
+    const dy = y[m] - py
     const d2 = dx * dx + dy * dy
-    if (d2 > withinM * withinM || (heeds === HEEDED && d2 >= heeded2[HEEDED - 1]) || !meetsInHeight(world, n, m))
-      continue
+    if (d2 > within2 || m === n || (heeds === HEEDED && d2 >= heeded2[HEEDED - 1])) continue
+    // Who is not near and goes away, or keeps its distance, is none to be heeded yet.
+    if (d2 > NEAR2 && dx * (world.vx[m] - vx) + dy * (world.vy[m] - vy) >= 0) continue
+    if (state[m] === STATE.crossing || !meetsInHeight(world, n, m)) continue
     let at = heeds < HEEDED ? heeds++ : HEEDED - 1
     // Of those equally far the one with the lower number is the nearer, whatever square it lies in.
     while (at > 0 && (heeded2[at - 1] > d2 || (heeded2[at - 1] === d2 && heeded[at - 1] > m))) {
@@ -234,4 +242,19 @@ export function withoutTouching(engine: Engine, n: number, dx: number, dy: numbe
     if (!touched) break
   }
   return moved
+}
+
+/** Has an agent, moving from a place to where it is now, come into another one, or farther into it? */
+export function runsInto({ world, near }: Engine, n: number, fromX: number, fromY: number): boolean {
+  const { x, y, radius, state } = world
+  const count = near.about(x[n], y[n], radius[n] + WIDEST_M)
+  for (let k = 0; k < count; k++) {
+    const m = near.found[k]
+    if (m === n || state[m] === STATE.crossing) continue
+    const apartM = (radius[n] + radius[m]) * TOUCH
+    const far2 = (x[m] - x[n]) ** 2 + (y[m] - y[n]) ** 2
+    if (far2 >= apartM * apartM || !meetsInHeight(world, n, m)) continue
+    if (far2 < (x[m] - fromX) ** 2 + (y[m] - fromY) ** 2) return true
+  }
+  return false
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Point3 } from '@tidytrail/core/geometry'
 import { makeCourse, pieceTime, speedAt, type CourseLeg, type Powers } from './course'
 
-const powers: Powers = { accelMps2: 2, brakeMps2: 4, sideMps2: 5, turnRadps: 9, turnM: 0, slowestMps: 0 }
+const powers: Powers = { accelMps2: 2, brakeMps2: 4, sideMps2: 5, turnRadps: 9, turnM: 0, slowestMps: 0, lagS: 0 }
 const leg = (line: Point3[], gaitMps = 10, stop = 0): CourseLeg => ({ line, uses: [], gaitMps, stop, extraS: 0 })
 
 describe('the speeds of a course', () => {

@@ -17,6 +17,8 @@ export interface Powers {
   /** Smallest circle it can turn in, at any speed; 0 for one that turns on the spot. */
   readonly turnM: number
   readonly slowestMps: number
+  /** Time it takes to answer its helm, seconds. */
+  readonly lagS: number
 }
 
 /** One leg of a course: its line, how fast it is to be travelled, and the stop it leads to. */

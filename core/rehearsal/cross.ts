@@ -1,14 +1,19 @@
 import { exact, mix3, type Point3 } from '@tidytrail/core/geometry'
 import { passageHeight } from '@tidytrail/core/reach'
 import type { Engine } from './engine'
+import { PASSAGE } from './travel'
 import { STATE } from './world'
 
 /** Takes those who have come to a passage through it, in the time it takes. */
 export function cross(engine: Engine): void {
   const { world, scenario, t } = engine
   for (let n = 0; n < world.count; n++) {
+    const at = world.state[n]
+    if (world.key[n] === 0 || (at !== STATE.walking && at !== STATE.crossing)) continue
+    // Who has not come to the end of a piece before a passage is not at one.
+    if (at === STATE.walking && world.loaded[n] === world.point[n] && (world.corner[n] & PASSAGE) === 0) continue
     const course = world.courses[n]
-    if (world.key[n] === 0 || !course || course.uses.length === 0) continue
+    if (!course || course.uses.length === 0) continue
     const use = course.uses.find((u) => u.at === world.point[n] - 1)
     if (!use) continue
     if (world.state[n] === STATE.walking) {

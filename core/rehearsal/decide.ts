@@ -4,7 +4,7 @@ import type { Engine } from './engine'
 import { CAUSES, LIMIT } from './events'
 import { judgeOne } from './judge'
 import { runOf, type StepRow } from './steps/list'
-import { here, progress, setOut } from './travel'
+import { here, leftM, progress, setOut } from './travel'
 import { STATE } from './world'
 
 /** No way made for so long is being stuck, seconds; so much is way made, metres. */
@@ -23,6 +23,13 @@ export function decide(engine: Engine): void {
   const { key, state } = world
   for (let n = 0; n < world.count; n++) {
     if (key[n] === 0 || state[n] === STATE.crossing || state[n] === STATE.done || state[n] === STATE.steered) continue
+    // On the way, and neither there nor stuck: nothing to decide.
+    const walking = state[n] === STATE.walking
+    const stuck = walking && isStuck(engine, n)
+    // Who has stood aside is off its way: it goes on from where it is.
+    const aside = walking && world.asideUntil[n] > 0 && engine.t >= world.asideUntil[n]
+    if (walking && !stuck && !aside && world.mark[n] === 0) continue
+    if (state[n] === STATE.pausing && engine.t + 1e-9 < world.until[n]) continue
     const spawner = scenario.spawners[world.spawner[n]]
     if (!scenario.profiles[world.profile[n]]) continue
     if (state[n] === STATE.idle) nextStep(engine, n)
@@ -33,7 +40,11 @@ export function decide(engine: Engine): void {
         if (state[n] !== STATE.blocked) state[n] = STATE.idle
         continue
       }
-      if (state[n] === STATE.walking && isStuck(engine, n)) tryAgain(engine, n, row)
+      if (aside) {
+        world.asideUntil[n] = 0
+        planAnew(engine, n, row)
+      }
+      if (stuck) tryAgain(engine, n, row)
       if (state[n] !== STATE.idle) end(engine, n, runOf(row.kind).update(engine, n, row))
     }
   }
@@ -89,7 +100,9 @@ function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>
 /** Has somebody who wants to get on got nowhere for a while? */
 function isStuck(engine: Engine, n: number): boolean {
   const { world, t } = engine
-  if (world.along[n] > world.best[n] + WAY_M) {
+  // Looked at only now and then: a tenth of the patience is exact enough.
+  if ((world.steps + world.key[n]) % 8 !== 0) return false
+  if (leftM(engine, n) < world.best[n] - WAY_M) {
     if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
     progress(engine, n)
     return false
@@ -142,8 +155,8 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   const path = engine.profileOf(n).planner.path(here(engine, n), to)
   engine.log(n, 'planned-anew', world.toStop[n], path.found ? 1 : 0)
   if (!path.found) return
-  const { tries, bestSince, turned } = world
-  const [k, since, round] = [tries[n], bestSince[n], turned[n]]
+  const { tries, bestSince, turned, best } = world
+  const [k, since, round, least] = [tries[n], bestSince[n], turned[n], best[n]]
   const since0 = world.legSince[n]
   const gaitMps = course.gait[Math.min(world.point[n], course.count - 1)]
   setOut(engine, n, [{ line: path.line, uses: path.uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
@@ -151,4 +164,6 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   tries[n] = k
   bestSince[n] = since
   turned[n] = round
+  // Going back to where one was is no way made.
+  best[n] = Math.min(least, best[n])
 }

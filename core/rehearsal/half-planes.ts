@@ -28,7 +28,12 @@ export class HalfPlanes {
       this.plane = grown
       this.spare = new Float64Array(grown.length)
     }
-    this.plane.set([px, py, dx, dy], this.count * 4)
+    const { plane, count } = this
+    const n = count * 4
+    plane[n] = px
+    plane[n + 1] = py
+    plane[n + 2] = dx
+    plane[n + 3] = dy
     this.count++
     if (holds) this.must = this.count
   }
@@ -56,7 +61,8 @@ export class HalfPlanes {
     }
     for (let i = 0; i < count; i++) {
       if (this.left(plane, i) >= -EPS) continue
-      const [x, y] = [this.x, this.y]
+      const x = this.x
+      const y = this.y
       if (!this.onLine(plane, i, wx, wy, most, along)) {
         this.x = x
         this.y = y
@@ -68,13 +74,16 @@ export class HalfPlanes {
 
   /** How far what was found lies inside a half-plane. */
   private left(plane: Float64Array, i: number): number {
-    const [px, py, dx, dy] = [plane[i * 4], plane[i * 4 + 1], plane[i * 4 + 2], plane[i * 4 + 3]]
-    return dx * (this.y - py) - dy * (this.x - px)
+    const n = i * 4
+    return plane[n + 2] * (this.y - plane[n + 1]) - plane[n + 3] * (this.x - plane[n])
   }
 
   /** The best place on the edge of a half-plane within those before it. */
   private onLine(plane: Float64Array, i: number, wx: number, wy: number, most: number, along: boolean): boolean {
-    const [px, py, dx, dy] = [plane[i * 4], plane[i * 4 + 1], plane[i * 4 + 2], plane[i * 4 + 3]]
+    const px = plane[i * 4]
+    const py = plane[i * 4 + 1]
+    const dx = plane[i * 4 + 2]
+    const dy = plane[i * 4 + 3]
     const dot = px * dx + py * dy
     const root = dot * dot + most * most - (px * px + py * py)
     if (root < 0) return false
@@ -82,7 +91,10 @@ export class HalfPlanes {
     let from = -dot - half
     let to = -dot + half
     for (let k = 0; k < i; k++) {
-      const [qx, qy, ex, ey] = [plane[k * 4], plane[k * 4 + 1], plane[k * 4 + 2], plane[k * 4 + 3]]
+      const qx = plane[k * 4]
+      const qy = plane[k * 4 + 1]
+      const ex = plane[k * 4 + 2]
+      const ey = plane[k * 4 + 3]
       const across = dx * ey - dy * ex
       const over = ex * (py - qy) - ey * (px - qx)
       if (Math.abs(across) <= 1e-9) {

@@ -3,7 +3,8 @@ import { coverAt } from '@tidytrail/core/ground'
 import { speedAt, type Course } from './course'
 import type { Engine } from './engine'
 import { LIMIT } from './events'
-import { holdBack, spotOf } from './travel'
+import { PASSES_M } from './powers'
+import { holdBack, LAST, loadPiece, PASSAGE, spotOf, STOP } from './travel'
 import { STATE } from './world'
 
 /** How near a corner of the way counts as passed, metres. */
@@ -15,8 +16,8 @@ const AT_STOP_M = 2.5
 /** Those who pursue a line look ahead by so much, and by so much of their speed, metres and seconds (Coulter 1992). */
 const LOOK_M = 0.8
 const LOOK_S = 0.55
-/** What drives past a stop nearer than this has been there, metres. */
-const PASSES_M = 1.5
+/** The slower it answers its helm, the farther ahead it looks. */
+const LOOK_LAG = 0.9
 /** How fast somebody looks around, times a second there and back. */
 const LOOKS_HZ = 0.2
 
@@ -59,54 +60,51 @@ function hold({ world, ...engine }: Engine, n: number): void {
 
 /** Walkers go from corner to corner of their way. */
 function walkOn(engine: Engine, n: number, course: Course): void {
-  const { world, near } = engine
+  const { world } = engine
   const { x, y } = world
-  const row = engine.profileOf(n)
+  const { powers } = engine.profileOf(n)
   let dx = 0
   let dy = 0
   let distance = 0
   for (;;) {
-    const k = world.point[n]
-    if (k >= course.count) return
-    dx = course.x[k] - x[n]
-    dy = course.y[k] - y[n]
+    if (world.loaded[n] !== world.point[n]) loadPiece(engine, n, course)
+    if (world.point[n] >= course.count) return
+    dx = world.cornerX[n] - x[n]
+    dy = world.cornerY[n] - y[n]
     distance = Math.sqrt(dx * dx + dy * dy)
-    const mark = course.marks[world.mark[n]]
-    const isStop = mark !== undefined && mark.point === k
+    const isStop = (world.corner[n] & STOP) !== 0
     let reached = CORNER_M
     if (isStop) {
-      reached = Math.max(CORNER_M, world.mark[n] === 0 ? world.arrivalM[n] : CORNER_M)
-      if (distance < reached + AT_STOP_M && distance > reached) reached += crowdM(engine, n, course.x[k], course.y[k])
+      if (world.mark[n] === 0) reached = Math.max(CORNER_M, world.arrivalM[n])
+      if (distance < reached + AT_STOP_M && distance > reached)
+        reached += crowdM(engine, n, world.cornerX[n], world.cornerY[n])
     }
-    if (distance > reached && !passes(engine, n, course, distance)) break
+    if (distance > reached && !(distance < BESIDE_M && passes(engine, n, course))) break
+    measureLine(engine, n)
+    const begins = (world.corner[n] & PASSAGE) !== 0
     if (isStop) world.mark[n]++
     world.point[n]++
     // Where a passage begins, walking ends: the next step is through it. A stop is for the brief to decide on.
-    if (isStop || course.uses.some((u) => u.at === k)) {
-      measureLine(engine, n, course, Math.min(k, course.count - 1))
+    if (isStop || begins) {
       world.wantX[n] = distance > 1e-9 ? dx / distance : world.headX[n]
       world.wantY[n] = distance > 1e-9 ? dy / distance : world.headY[n]
-      world.wantSpeed[n] = Math.min(world.speed[n], course.limit[k] > 0 ? course.gait[k] : 0)
+      world.wantSpeed[n] = Math.min(world.speed[n], world.cornerMps[n] > 0 ? world.gaitMps[n] : 0)
       return
     }
   }
-  const k = world.point[n]
-  measureLine(engine, n, course, k)
+  measureLine(engine, n)
   world.wantX[n] = dx / distance
   world.wantY[n] = dy / distance
-  world.wantSpeed[n] = Infinity
-  holdBack(engine, n, course.gait[k], LIMIT.nothing)
-  const toCorner = Math.sqrt(
-    course.limit[k] * course.limit[k] + 2 * row.powers.brakeMps2 * Math.max(0, distance - 0.02),
-  )
-  holdBack(engine, n, Math.max(0.15, toCorner), k === course.count - 1 ? LIMIT.arrival : LIMIT.corner)
+  world.wantSpeed[n] = world.gaitMps[n]
+  const most = world.cornerMps[n]
+  const toCorner = Math.sqrt(most * most + 2 * powers.brakeMps2 * Math.max(0, distance - 0.02))
+  holdBack(engine, n, Math.max(0.15, toCorner), (world.corner[n] & LAST) !== 0 ? LIMIT.arrival : LIMIT.corner)
   overCover(engine, n)
   if (engine.t < world.asideUntil[n]) {
     world.wantX[n] = world.asideX[n]
     world.wantY[n] = world.asideY[n]
     world.wantSpeed[n] = Math.min(world.wantSpeed[n], 0.8)
   }
-  void near
 }
 
 /** Covers slow down, or speed up. */
@@ -114,39 +112,36 @@ function overCover(engine: Engine, n: number): void {
   const { world, scenario } = engine
   if (!scenario.covered) return
   const factor = coverAt(scenario.level.covers, world.x[n], world.y[n])?.speedFactor ?? 1
-  if (factor < 1) holdBack(engine, n, world.courses[n]!.gait[world.point[n]] * factor, LIMIT.cover)
+  if (factor < 1)
+    holdBack(
+      engine,
+      n,
+      world.courses[n]!.gait[Math.min(world.point[n], world.courses[n]!.count - 1)] * factor,
+      LIMIT.cover,
+    )
   else if (factor > 1 && world.limit[n] === LIMIT.nothing) world.wantSpeed[n] *= factor
 }
 
-/** How far one is off the line, and how far along it, between the point before and the one after. */
-function measureLine({ world }: Engine, n: number, course: Course, k: number): void {
-  let best = Infinity
-  const last = Math.min(course.count - 1, k)
-  for (let p = Math.max(1, k - 1); p <= last; p++) {
-    const ax = course.x[p - 1]
-    const ay = course.y[p - 1]
-    const ux = course.x[p] - ax
-    const uy = course.y[p] - ay
-    const length2 = ux * ux + uy * uy
-    const share =
-      length2 > 0 ? Math.min(1, Math.max(0, ((world.x[n] - ax) * ux + (world.y[n] - ay) * uy) / length2)) : 0
-    const ex = ax + share * ux - world.x[n]
-    const ey = ay + share * uy - world.y[n]
-    const m2 = ex * ex + ey * ey
-    if (m2 >= best) continue
-    best = m2
-    world.along[n] = course.s[p - 1] + share * (course.s[p] - course.s[p - 1])
-  }
-  world.offLine[n] = Math.sqrt(best)
+/** How far one is off the line, and how far along it, on the piece one is on. */
+function measureLine({ world }: Engine, n: number): void {
+  const ax = world.startX[n]
+  const ay = world.startY[n]
+  const ux = world.cornerX[n] - ax
+  const uy = world.cornerY[n] - ay
+  const length2 = ux * ux + uy * uy
+  const share = length2 > 0 ? Math.min(1, Math.max(0, ((world.x[n] - ax) * ux + (world.y[n] - ay) * uy) / length2)) : 0
+  const ex = ax + share * ux - world.x[n]
+  const ey = ay + share * uy - world.y[n]
+  world.along[n] = world.startS[n] + share * (world.cornerS[n] - world.startS[n])
+  world.offLine[n] = Math.sqrt(ex * ex + ey * ey)
 }
 
 /** Is a corner of the way behind somebody who was pushed aside, and the next one straight ahead? */
-function passes(engine: Engine, n: number, course: Course, distance: number): boolean {
+function passes(engine: Engine, n: number, course: Course): boolean {
   const { world } = engine
-  const k = world.point[n]
-  if (distance > BESIDE_M || k >= course.count - 1) return false
   // A passage begins and ends where it does, and the stop being made for is come to.
-  if (course.marks[world.mark[n]]?.point === k || course.uses.some((u) => u.at === k || u.at === k - 1)) return false
+  if (world.corner[n] !== 0) return false
+  const k = world.point[n]
   const nx = course.x[k + 1]
   const ny = course.y[k + 1]
   if ((world.x[n] - course.x[k]) * (nx - course.x[k]) + (world.y[n] - course.y[k]) * (ny - course.y[k]) < 0)
@@ -191,7 +186,7 @@ function pursue(engine: Engine, n: number, course: Course): void {
   const { world } = engine
   const { profile, powers } = engine.profileOf(n)
   const { x, y, headX, headY, speed } = world
-  const lookM = Math.max(LOOK_M, 0.5 * powers.turnM) + LOOK_S * speed[n]
+  const lookM = Math.max(LOOK_M, 0.5 * powers.turnM) + (LOOK_S + LOOK_LAG * powers.lagS) * speed[n]
   follow(engine, n, course, lookM)
   world.wantSpeed[n] = Infinity
   const k = Math.min(world.point[n], course.count - 1)

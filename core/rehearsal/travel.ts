@@ -1,6 +1,6 @@
 import { distance3, type Point3 } from '@tidytrail/core/geometry'
 import { LIMIT } from './events'
-import { makeCourse, type CourseLeg } from './course'
+import { makeCourse, type Course, type CourseLeg } from './course'
 import type { Engine } from './engine'
 import { STATE } from './world'
 
@@ -18,6 +18,7 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
   const toleranceM = row.body.pursues ? Math.max(0.3, row.profile.radiusM / 2) : undefined
   world.courses[n] = makeCourse(joined, row.powers, halting, toleranceM)
   world.point[n] = 1
+  world.loaded[n] = -1
   world.mark[n] = 0
   world.along[n] = 0
   world.legSince[n] = t
@@ -25,9 +26,41 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
   world.state[n] = STATE.walking
 }
 
+/** What a corner of a course is: bits of `corner`. */
+export const STOP = 1
+export const LAST = 2
+export const PASSAGE = 4
+
+/** Writes the piece of the course an agent is on to its columns. */
+export function loadPiece({ world }: Engine, n: number, course: Course): void {
+  const k = world.point[n]
+  world.loaded[n] = k
+  if (k >= course.count) return
+  world.startX[n] = course.x[k - 1]
+  world.startY[n] = course.y[k - 1]
+  world.startS[n] = course.s[k - 1]
+  world.cornerX[n] = course.x[k]
+  world.cornerY[n] = course.y[k]
+  world.cornerS[n] = course.s[k]
+  world.cornerMps[n] = course.limit[k]
+  world.gaitMps[n] = course.gait[k]
+  let what = course.marks[world.mark[n]]?.point === k ? STOP : 0
+  if (k === course.count - 1) what |= LAST
+  for (const use of course.uses) if (use.at === k || use.at === k - 1) what |= PASSAGE
+  world.corner[n] = what
+}
+
+/** How far it is along the course to the next stop on it, metres. */
+export function leftM({ world }: Engine, n: number): number {
+  const course = world.courses[n]
+  const mark = course?.marks[world.mark[n]] ?? course?.marks.at(-1)
+  return course && mark ? course.s[mark.point] - world.along[n] : 0
+}
+
 /** Begins to count anew how long no way has been made. */
-export function progress({ world, t }: Engine, n: number): void {
-  world.best[n] = world.along[n]
+export function progress(engine: Engine, n: number): void {
+  const { world, t } = engine
+  world.best[n] = leftM(engine, n)
   world.bestSince[n] = t
   world.turned[n] = 0
   world.tries[n] = 0

@@ -83,13 +83,19 @@ export const areas = (x: number) =>
 export const cart = { pf_cart: PRESETS.find((q) => q.name === 'Tram-cart')! }
 export const rolling = (m: number) => {
   const { briefs, spawners } = told
-  const circle = cart.pf_cart.gaits.run / cart.pf_cart.turnRateRadps
+  const circle = cart.pf_cart.turnM
   // The third stop lies beside the start of its leg, so far out from the middle of the turning circle.
   return route(
     [p(10, 30), p(40, 30), p(40, 30 + circle + m)],
     {},
     { briefs, profiles: cart, spawners: { sp_a: { ...spawners.sp_a, at: p(4, 30), profileId: 'pf_cart' } } },
   )
+}
+/** Somebody who goes so fast, metres a second, at thirty steps each. */
+export const paced = (mps: number) => {
+  const level = route(two)
+  const { pf_warden } = level.profiles
+  return { ...level, profiles: { ...level.profiles, pf_warden: { ...pf_warden, gaits: { walk: mps } } } }
 }
 export const gaited = (gait: string | null) => route(two, { say: { 1: { gait } } })
 export const turned = (deg: number) => {

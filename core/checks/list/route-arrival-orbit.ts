@@ -1,6 +1,6 @@
 import { bodyOf } from '@tidytrail/core/level'
 import { distance2, exact, type Point3 } from '@tidytrail/core/geometry'
-import { DEFAULT_ARRIVAL_M } from '@tidytrail/core/rehearsal'
+import { DEFAULT_ARRIVAL_M, PASSES_M, smallestCircleM } from '@tidytrail/core/rehearsal'
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
 import { travellers } from '../travellers'
@@ -14,7 +14,8 @@ export const routeArrivalOrbit: Check = {
   id: 'route.arrival-orbit',
   stage: 'routes',
   severity: 'warning',
-  sentence: 'A stop lies inside the turning circle of what comes to it, and its arrival radius is too small to help.',
+  sentence:
+    'A stop lies inside the smallest circle that what comes to it can turn in, and its arrival radius is too small to help.',
   each: 'routes',
   run(look, id) {
     const route = look.level.thing('routes', id)!
@@ -25,20 +26,19 @@ export const routeArrivalOrbit: Check = {
     for (const profileId of travellers(look, id)) {
       const profile = look.level.thing('profiles', profileId)
       if (!profile || bodyOf(profile.medium).turnsOnTheSpot) continue
+      const circleM = smallestCircleM(profile)
       for (let i = round ? 0 : 2; i < n; i++) {
         const stopId = route.order[i]
         const stop = route.stops[stopId]
-        const gait = profile.gaits[stop.gait ?? profile.gait] ?? profile.gaits[profile.gait]
-        const speedMps = Math.min(gait, route.speedLimitMps ?? Infinity)
-        const circleM = speedMps / profile.turnRateRadps
         const insideM = insideCircles(places[(i + n - 2) % n], places[(i + n - 1) % n], places[i], circleM)
-        const radiusM = stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M
+        // Passing by counts, when it is near enough.
+        const radiusM = Math.max(PASSES_M, stop.arrivalRadiusM ?? DEFAULT_ARRIVAL_M)
         if (insideM <= radiusM) continue
         return [
           {
             subjects: [id, stop.waypointId],
             at: places[i],
-            message: `${profile.name} at ${speedMps.toFixed(1)} m/s turns in a circle of ${metres(circleM)} and would go round stop ${i + 1} of ${route.name}, whose arrival radius is ${metres(radiusM)}.`,
+            message: `${profile.name} turns in no smaller a circle than ${metres(circleM)} and comes no nearer to stop ${i + 1} of ${route.name} than ${metres(insideM)}, which counts within ${metres(radiusM)}.`,
           },
         ]
       }

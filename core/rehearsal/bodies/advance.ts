@@ -1,5 +1,5 @@
 import { GROUND, heightAt, topAt } from '@tidytrail/core/ground'
-import { withoutTouching } from '../avoid'
+import { runsInto, withoutTouching } from '../avoid'
 import { setSpot } from '../cross'
 import type { Engine } from '../engine'
 import { LIMIT } from '../events'
@@ -18,11 +18,20 @@ export function advance(engine: Engine, n: number): void {
   const { world, scenario } = engine
   const { x, y, vx, vy, speed } = world
   const dt = scenario.stepS
-  const [dx, dy] = withoutTouching(engine, n, vx[n] * dt, vy[n] * dt)
+  const left = withoutTouching(engine, n, vx[n] * dt, vy[n] * dt)
+  const dx = left[0]
+  const dy = left[1]
   const touched = dx !== vx[n] * dt || dy !== vy[n] * dt
   const fromX = x[n]
   const fromY = y[n]
   const slid = dx !== 0 || dy !== 0 ? slide(engine, n, dx, dy) : false
+  // What is slid along may lead into somebody: then one stays where one was.
+  if (slid && runsInto(engine, n, fromX, fromY)) {
+    x[n] = fromX
+    y[n] = fromY
+    const back = engine.profileOf(n).planner.map.reachedAt(fromX, fromY, world.z[n])
+    if (back) setSpot(engine, n, back)
+  }
   if (touched || slid) {
     vx[n] = (x[n] - fromX) / dt
     vy[n] = (y[n] - fromY) / dt
@@ -36,7 +45,13 @@ export function advance(engine: Engine, n: number): void {
 function slide(engine: Engine, n: number, toX: number, toY: number): boolean {
   const { world } = engine
   const { x, y } = world
-  const { walker } = engine.profileOf(n)
+  const { walker, planner } = engine.profileOf(n)
+  if (world.spotTile[n] < 0) return true
+  if (planner.map.isOpen(world.spotTile[n], world.spotColumn[n], world.spotFloor[n], x[n] + toX, y[n] + toY)) {
+    x[n] += toX
+    y[n] += toY
+    return false
+  }
   let from = spotOf(engine, n)
   if (!from) return true
   let dx = toX

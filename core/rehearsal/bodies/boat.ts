@@ -8,7 +8,7 @@ import { mostCurve } from '../steer'
  */
 export const boat: BodyModel = {
   medium: 'water',
-  powers: powersOf,
+  powers: (p) => ({ ...powersOf(p), lagS: p.yawS }),
   pursues: true,
   move(engine, n) {
     const { world, scenario } = engine

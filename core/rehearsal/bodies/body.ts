@@ -20,4 +20,5 @@ export const powersOf = (p: Profile): Powers => ({
   turnRadps: p.turnRateRadps,
   turnM: p.turnM,
   slowestMps: p.slowestMps,
+  lagS: 0,
 })

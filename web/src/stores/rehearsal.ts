@@ -1,3 +1,4 @@
+import { findingsOfRun, type RunFinding } from '@tidytrail/core/checks'
 import { eventWords, FRAMES_PER_SECOND, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, triggerRef } from 'vue'
@@ -32,6 +33,25 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     let k = list.length - 1
     while (k > 0 && list[k].t > t.value + 1e-6) k--
     return list[k]?.verdicts ?? []
+  })
+  /** What is found by it as it stood then; each points at its moment. */
+  const findings = computed<readonly RunFinding[]>(() => {
+    const level = levels.level
+    if (!level || !begun.value || verdicts.value.length === 0) return []
+    const at = judged.value.find((j) => j.verdicts === verdicts.value)?.t ?? 0
+    return findingsOfRun({
+      level,
+      t: at,
+      stepS: stepS.value,
+      verdicts: verdicts.value,
+      events: events.value,
+      changes: changes.value,
+      nameOf: (key) => byKey.value.get(key)?.name,
+      placeOf: (key, when) => {
+        const now = recording.moment(key, when)
+        return now && [now.x, now.y, now.z]
+      },
+    })
   })
   const lastVerdicts = () => judged.value.at(-1)?.verdicts ?? []
   const events = shallowRef<AgentEvent[]>([])
@@ -263,6 +283,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     speed,
     verdicts,
     verdictOf,
+    findings,
     events,
     marks,
     changes,

@@ -40,7 +40,7 @@ const first = computed(() => {
   return undefined
 })
 const found = computed(() =>
-  survey.findings
+  [...survey.findings, ...rehearsal.findings]
     .map((finding, i) => ({ finding, number: i + 1 }))
     .filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
 )

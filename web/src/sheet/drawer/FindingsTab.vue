@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import type { Finding } from '@tidytrail/core/checks'
+import type { Finding, RunFinding } from '@tidytrail/core/checks'
 import { computed } from 'vue'
 import { endPreview, mend, mendAll, previewFix } from '../../findings/mend'
+import { clock } from '../../ui/figures'
 import { requestPlace } from '../../map/zoom-wish'
 import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
+import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
 
 const sheet = useSheetStore()
+const rehearsal = useRehearsalStore()
 const survey = useSurveyStore()
 
 /** More findings than this are not listed one by one. */
@@ -20,7 +23,10 @@ const fixable = computed(() => {
 })
 /** How many findings of the same check can be mended. */
 const sameKind = (f: Finding) => fixable.value.get(f.check) ?? 0
-function look(f: Finding) {
+/** Those of the level, then those of the rehearsal at the moment looked at. */
+const all = computed<readonly (Finding | RunFinding)[]>(() => [...survey.findings, ...rehearsal.findings])
+function look(f: Finding | RunFinding) {
+  if ('moment' in f) rehearsal.seek(f.moment)
   sheet.choose([f.subjects[0]])
   requestPlace(f.at)
 }
@@ -31,7 +37,7 @@ function look(f: Finding) {
     <table class="w-full text-[13px]">
       <tbody>
         <tr
-          v-for="(f, i) in survey.findings.slice(0, MOST_LISTED)"
+          v-for="(f, i) in all.slice(0, MOST_LISTED)"
           :key="`${f.check} ${f.subjects.join()} ${i}`"
           class="cursor-pointer border-b border-rule last:border-b-0 hover:bg-tint"
           :class="f.subjects.some((s) => sheet.selected.includes(s)) ? 'bg-tint' : ''"
@@ -46,7 +52,9 @@ function look(f: Finding) {
             {{ i + 1 }} {{ f.severity }}
           </td>
           <td class="w-[62px] py-1 text-faded">{{ STAGE_NAMES[f.stage] }}</td>
-          <td class="py-1" :title="f.check">{{ f.message }}</td>
+          <td class="py-1" :title="f.check">
+            {{ f.message }}<span v-if="'moment' in f" class="text-faded"> at {{ clock(f.moment) }}</span>
+          </td>
           <td class="py-1 pr-2 text-right">
             <button
               v-if="survey.offersOf(f).length > 0 && sameKind(f) > 1"

@@ -1,5 +1,6 @@
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
+import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
 import ChangesTab from './ChangesTab.vue'
 import ElevationView from './ElevationView.vue'
@@ -48,8 +49,9 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
     component: FindingsTab,
     use() {
       const survey = useSurveyStore()
+      const rehearsal = useRehearsalStore()
       return () => {
-        const n = survey.findings.length
+        const n = survey.findings.length + rehearsal.findings.length
         const title = n > 0 ? 'Findings' : NO_FINDINGS[survey.standing]
         return { name: `Findings ${n}`, title, ...(n === 0 && { empty: true }) }
       }

@@ -1,0 +1,116 @@
+import type { Level } from '@tidytrail/core/level'
+import { limitWords, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
+import type { Point3 } from '@tidytrail/core/geometry'
+import type { Finding, Severity } from './finding'
+
+/** A rule a rehearsal is held against while it runs. */
+export interface RunCheck {
+  readonly id: string
+  readonly stage: 'rehearse'
+  readonly severity: Severity
+  readonly sentence: string
+}
+
+const rule = (id: string, severity: Severity, sentence: string): RunCheck => ({
+  id,
+  stage: 'rehearse',
+  severity,
+  sentence,
+})
+
+/** What is found by rehearsing: it comes and goes while a rehearsal runs, and points at its moment. */
+export const RUN_CHECKS = [
+  rule(
+    'rehearsal.not-followed',
+    'warning',
+    'An agent does not follow what it was told to, by the limits of the level.',
+  ),
+  rule('rehearsal.stuck', 'blocker', 'An agent wanted to get on and could not, and gave up or is still stuck.'),
+  rule('rehearsal.overlap', 'warning', 'An agent stood in another one for longer than an instant.'),
+  rule(
+    'rehearsal.never-arrived',
+    'blocker',
+    'An agent never came to the first stop it was to make, though there was time.',
+  ),
+  rule('rehearsal.stale', 'note', 'What was rehearsed is not all of the level as it now is.'),
+] as const
+
+/** A finding of a rehearsal, and the moment it points at, seconds. */
+export interface RunFinding extends Finding {
+  readonly moment: number
+}
+
+/** What is known of a run at the moment that is looked at. */
+export interface RunSoFar {
+  readonly level: Level
+  readonly t: number
+  readonly stepS: number
+  readonly verdicts: readonly Verdict[]
+  readonly events: readonly AgentEvent[]
+  /** How often the level was changed while it ran. */
+  readonly changes: number
+  nameOf(key: number): string | undefined
+  /** Where an agent was at a time; undefined when it was not there. */
+  placeOf(key: number, t: number): Point3 | undefined
+}
+
+/** How long somebody may be under way to a first stop before it counts as never come to, in multiples of what is expected. */
+const PATIENCE = 2
+
+/** The findings of a run as it stands, the gravest first. */
+export function findingsOfRun(run: RunSoFar): RunFinding[] {
+  const findings: RunFinding[] = []
+  const step = run.t / run.stepS + 1e-6
+  const events = run.events.filter((e) => e.step <= step)
+  const lastOf = (key: number, ...kinds: AgentEvent['kind'][]) =>
+    events.findLast((e) => e.key === key && kinds.includes(e.kind))
+  const add = (k: number, verdict: Verdict, moment: number, message: string) => {
+    const check = RUN_CHECKS[k]
+    const spawner = run.level.spawners[verdict.spawnerId]
+    const subjects = [verdict.spawnerId, ...(verdict.route && run.level.routes[verdict.route] ? [verdict.route] : [])]
+    if (!spawner) return
+    const at = run.placeOf(verdict.key, moment) ?? spawner.at
+    findings.push({ check: check.id, stage: 'rehearse', severity: check.severity, subjects, at, message, moment })
+  }
+  for (const verdict of run.verdicts) {
+    if (verdict.key === 0) continue
+    const { key, name } = verdict
+    const stuck = lastOf(key, 'stuck')
+    const gaveUp = lastOf(key, 'gave-up')
+    const freed = lastOf(key, 'free', 'reached')
+    if (gaveUp || (stuck && (!freed || freed.step < stuck.step))) {
+      const event = gaveUp ?? stuck!
+      // What was tried in between may hide who it was that stood in the way.
+      const by = events.findLast((e) => e.key === key && e.kind === 'stuck' && e.b > 0 && e.step >= (freed?.step ?? 0))
+      const cause = by ?? stuck
+      const why = limitWords(cause?.a ?? 0, by ? run.nameOf(by.b) : undefined)
+      add(1, verdict, event.step * run.stepS, `${name} ${gaveUp ? 'gave up' : 'gets no farther'}: ${why}.`)
+    }
+    if (verdict.overlapS > 0) add(2, verdict, run.t, `${name} stood in others for ${verdict.overlapS.toFixed(1)} s.`)
+    if (verdict.verdict !== 'does-not-follow') continue
+    const blocked = lastOf(key, 'blocked')
+    const late = verdict.legs.expectedS === 0 && verdict.stops.made === 0 && verdict.stops.due >= PATIENCE
+    if (late && !stuck) add(3, verdict, run.t, `${name} has not come to its first stop.`)
+    else if (!stuck || verdict.reasons.length > 1) {
+      const worst = lastOf(key, 'strayed', 'missed', 'orbits') ?? blocked
+      add(
+        0,
+        verdict,
+        worst ? worst.step * run.stepS : run.t,
+        `${name} does not follow ${verdict.routeName ?? 'its brief'}: ${verdict.reasons[0]}.`,
+      )
+    }
+  }
+  if (run.changes > 0) {
+    const [first] = run.verdicts
+    if (first)
+      add(
+        4,
+        { ...first, route: null },
+        0,
+        `The level was changed ${run.changes === 1 ? 'once' : `${run.changes} times`} while this ran; what came before is of the level as it was.`,
+      )
+  }
+  const rank = { blocker: 0, warning: 1, note: 2 }
+  return findings.sort((a, b) => rank[a.severity] - rank[b.severity])
+}
