@@ -258,3 +258,19 @@ export function runsInto({ world, near }: Engine, n: number, fromX: number, from
   }
   return false
 }
+
+/** Would an agent, at another height where it is, come into somebody it is over or under now? */
+export function comesInto({ world, near }: Engine, n: number, nextZ: number): boolean {
+  const { x, y, z, radius, height, state } = world
+  if (nextZ === z[n]) return false
+  const count = near.about(x[n], y[n], radius[n] + WIDEST_M)
+  for (let k = 0; k < count; k++) {
+    const m = near.found[k]
+    if (m === n || state[m] === STATE.crossing) continue
+    const apartM = radius[n] + radius[m]
+    if ((x[m] - x[n]) ** 2 + (y[m] - y[n]) ** 2 >= apartM * apartM) continue
+    const meets = (own: number) => z[m] - own < height[n] && own - z[m] < height[m]
+    if (meets(nextZ) && (!meets(z[n]) || Math.abs(z[m] - nextZ) < Math.abs(z[m] - z[n]))) return true
+  }
+  return false
+}

@@ -308,5 +308,31 @@ function heightAhead(engine: Engine, n: number, course: Course, k: number): numb
   const rise = Math.abs(course.z[k] - world.z[n])
   const left = Math.max(0.5, course.s[k] - world.along[n])
   if (rise > 0.5) holdBack(engine, n, Math.max(row.powers.slowestMps, (left * climbMps) / rise), LIMIT.slope)
-  return z
+  return Math.max(z, lowestAhead(engine, n, course, k))
+}
+
+/** Rises are looked for at so many places ahead, as far as it flies in so many seconds. */
+const LOOKED_AT = 6
+const AHEAD_S = 3
+
+/** The height it has to have soon, for what rises ahead under its course; slower, where it could not climb in time. */
+function lowestAhead(engine: Engine, n: number, course: Course, k: number): number {
+  const { world } = engine
+  const { planner, powers, profile } = engine.profileOf(n)
+  const { map } = planner
+  const aheadM = Math.max(4, world.speed[n] * AHEAD_S)
+  let low = -Infinity
+  for (let q = 1; q <= LOOKED_AT; q++) {
+    const m = (aheadM * q) / LOOKED_AT
+    const at = pointAt(course, world.along[n] + m, k)
+    const spot = map.floorAt(at[0], at[1], 1e6)
+    if (!spot) continue
+    const floor = map.zOf(spot)
+    const rise = floor - world.z[n]
+    if (rise <= 0) continue
+    low = Math.max(low, floor)
+    const mps = (Math.max(0.2, m - profile.radiusM) * profile.climbMps) / rise
+    holdBack(engine, n, Math.max(powers.slowestMps, mps), LIMIT.slope)
+  }
+  return low
 }

@@ -1,3 +1,4 @@
+import { comesInto } from '../avoid'
 import { powersOf, type BodyModel } from './body'
 import { drive } from './vehicle'
 import { mostCurve } from '../steer'
@@ -22,6 +23,10 @@ export const flyer: BodyModel = {
     const change = powers.accelMps2 * dt
     world.vz[n] = Math.max(world.vz[n] - change, Math.min(world.vz[n] + change, rate))
     // What rises below it lifts it.
-    world.z[n] = Math.min(high, Math.max(low, z + world.vz[n] * dt))
+    const next = Math.min(high, Math.max(low, z + world.vz[n] * dt))
+    // Not down onto somebody, nor up into them.
+    world.z[n] = Math.min(high, Math.max(low, z))
+    if (comesInto(engine, n, next)) world.vz[n] = 0
+    else world.z[n] = next
   },
 }

@@ -72,8 +72,8 @@ describe('words for stops', () => {
 describe('words for agents', () => {
   it('tell what one is doing', () => {
     const words = (more: Partial<AgentMoment>) => stateWords(level, member, moment(more))
-    expect(stateWords(level, member, undefined)).toBe('is not there')
-    expect(words({ state: undefined })).toBe('is not there')
+    expect(stateWords(level, member, undefined)).toBe('has left')
+    expect(words({ state: undefined })).toBe('has left')
     expect(words({ fromStop: -1, toStop: 0 })).toBe('walking to stop 1, Gate')
     expect(words({})).toBe('leg 1 to 2')
     expect(words({ state: 'pausing', toStop: 0 })).toBe('pausing at 1, Gate')

@@ -29,7 +29,7 @@ export function stopName(level: Level, routeId: string | null, index: number): s
 export function stateWords(level: Level, member: AgentInfo, now: AgentMoment | undefined): string {
   switch (now?.state) {
     case undefined:
-      return 'is not there'
+      return 'has left'
     case 'walking':
       return now.fromStop < 0
         ? `walking to stop ${stopName(level, member.routeId, now.toStop)}`

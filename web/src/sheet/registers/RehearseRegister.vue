@@ -13,18 +13,21 @@ const survey = useSurveyStore()
 
 const rows = computed<RegisterRow[]>(() => {
   void Math.floor(rehearsal.t * 5)
-  const here = rehearsal.agents.map((m, n) => {
+  const here = rehearsal.agents.flatMap((m, n) => {
+    if (m.appearedS > rehearsal.t + 0.1) return []
     const verdict = rehearsal.verdictOf.get(m.id)
-    return {
+    const row: RegisterRow = {
       id: m.id,
       name: m.name,
       detail: stateWords(levels.doc, m, rehearsal.moment(n)),
       size: n,
       mark: verdict ? { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] } : undefined,
     }
+    return [row]
   })
+  const seen = new Set(here.map((r) => r.id))
   const later = rehearsal.verdicts
-    .filter((v) => v.key === 0)
+    .filter((v) => v.key === 0 && !seen.has(v.agent))
     .map((v, n) => ({ id: v.agent, name: v.name, detail: v.reasons[0] ?? '', size: here.length + n }))
   const rows = [...here, ...later]
   if (!worstFirst.value) return rows
