@@ -121,6 +121,7 @@ test('a crate that is moved while it runs is gone round, from the moment it is',
   await page.keyboard.press('4')
   await register(page, 'Cast').getByRole('button', { name: 'Place a spawner' }).click()
   await click(page, 28, 40)
+  await card(page).getByLabel('follows').selectOption({ index: 1 })
   await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await drawer(page).getByRole('button', { name: 'Start', exact: true }).click()

@@ -11,6 +11,8 @@ import { STATE } from './world'
 const CORNER_M = 0.12
 /** How far from a corner it may be passed beside it, metres. */
 const BESIDE_M = 2
+/** So far along the next piece it has been passed, metres. */
+const BEYOND_M = 0.1
 /** Bodies standing within this of a stop stand at it, metres. */
 const AT_STOP_M = 2.5
 /** Those who pursue a line look ahead by so much, and by so much of their speed, metres and seconds (Coulter 1992). */
@@ -144,8 +146,11 @@ function passes(engine: Engine, n: number, course: Course): boolean {
   const k = world.point[n]
   const nx = course.x[k + 1]
   const ny = course.y[k + 1]
-  if ((world.x[n] - course.x[k]) * (nx - course.x[k]) + (world.y[n] - course.y[k]) * (ny - course.y[k]) < 0)
-    return false
+  const ux = nx - course.x[k]
+  const uy = ny - course.y[k]
+  // Beyond it along the next piece: who is still coming to it has not passed it.
+  const beyond = (world.x[n] - course.x[k]) * ux + (world.y[n] - course.y[k]) * uy
+  if (beyond < BEYOND_M * Math.sqrt(ux * ux + uy * uy)) return false
   const spot = spotOf(engine, n)
   return spot !== undefined && engine.profileOf(n).walker.walk(spot, world.x[n], world.y[n], nx, ny)
 }

@@ -74,6 +74,8 @@ export const useSurveyStore = defineStore('survey', () => {
   let stopListening: (() => void) | undefined
   /** Who wants to hear of rehearsals, which run beside the survey. */
   let runs: RunListener | undefined
+  /** What was asked of the rehearser before there was one. */
+  let waitingRuns: ((rehearser: Remote<Rehearser>) => Promise<void>)[] = []
 
   async function start(): Promise<void> {
     const made = hire<Surveyor>(
@@ -111,6 +113,8 @@ export const useSurveyStore = defineStore('survey', () => {
     assets.serve({ give: (hash, bytes) => made.ask(surveyor.give(hash, bytes)) })
     if (profileChoice.value) void made.ask(surveyor.watch([profileChoice.value]))
     if (levels.level) tell(levels.level, 'anew')
+    for (const what of waitingRuns) void made.ask(what(surveyor as unknown as Remote<Rehearser>))
+    waitingRuns = []
   }
 
   function fail(why: string): void {
@@ -133,6 +137,7 @@ export const useSurveyStore = defineStore('survey', () => {
   /** What is asked of the rehearser; @param listener hears what comes of it from now on */
   function rehearse(listener: RunListener, what: (rehearser: Remote<Rehearser>) => Promise<void>): void {
     runs = listener
+    if (!hired) waitingRuns.push(what)
     void ask((s) => what(s as unknown as Remote<Rehearser>))
   }
   /** Every place of the rehearsal as CSV; undefined when there is none. */

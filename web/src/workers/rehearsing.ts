@@ -170,7 +170,7 @@ export function makeRehearsing(
       judged = []
       run = undefined
       const wait = async () => {
-        while (surveying()) await breathe()
+        while (number === of && (surveying() || !levelNow())) await breathe()
         const level = levelNow()
         if (!level || number !== of) return
         try {

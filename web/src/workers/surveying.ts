@@ -104,7 +104,8 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       startRehearsing(to)
     },
     setLevel(next: Level, at: number) {
-      rehearsing.giveUp()
+      // Whoever began before the first level had come waits for it.
+      if (level) rehearsing.giveUp()
       level = next
       since = undefined
       stamp = at
