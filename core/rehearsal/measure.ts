@@ -16,6 +16,8 @@ const ENDS = Float64Array.from({ length: CLASSES }, (_, k) => {
 /** Overlaps are looked for so many times a second, and count from this share of touching. */
 const LOOKS_HZ = 5
 const OVERLAP = 0.98
+/** What held somebody back within this before it strayed is to blame, seconds. */
+const BEGAN_S = 3
 
 /** Running figures of each agent, in columns; they do not grow with time. */
 export function measure(engine: Engine): void {
@@ -48,15 +50,22 @@ export function measure(engine: Engine): void {
 /** Notes a stretch in which somebody is off its line, with what was to blame when it was farthest off. */
 function stray(engine: Engine, n: number, off: number, remark: number): void {
   const { world, t } = engine
+  const by = world.limit[n]
+  const told = by !== LIMIT.nothing && by !== LIMIT.arrival
+  if (told) {
+    world.lastBy[n] = by + 256 * world.limitBy[n]
+    world.lastAt[n] = t
+  }
   if (off > remark) {
     if (world.strayedSince[n] < 0) {
       world.strayedSince[n] = t
       world.strayedM[n] = 0
-      world.strayedBy[n] = 0
+      // What began it may be over by now.
+      world.strayedBy[n] = t - world.lastAt[n] < BEGAN_S ? world.lastBy[n] : 0
     }
     if (off > world.strayedM[n]) {
       world.strayedM[n] = off
-      world.strayedBy[n] = world.limit[n] + 256 * world.limitBy[n]
+      if (told) world.strayedBy[n] = world.lastBy[n]
     }
   } else if (world.strayedSince[n] >= 0) {
     const since = Math.round(world.strayedSince[n] / engine.scenario.stepS)

@@ -65,9 +65,9 @@ function walkOn(engine: Engine, n: number, course: Course): void {
   const { world } = engine
   const { x, y } = world
   const { powers } = engine.profileOf(n)
-  let dx = 0
-  let dy = 0
-  let distance = 0
+  let dx: number
+  let dy: number
+  let distance: number
   for (;;) {
     if (world.loaded[n] !== world.point[n]) loadPiece(engine, n, course)
     if (world.point[n] >= course.count) return

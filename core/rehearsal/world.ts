@@ -103,6 +103,9 @@ class Columns {
   strayedSince = new Float64Array(0)
   strayedM = new Float64Array(0)
   strayedBy = new Int32Array(0)
+  /** What last held it back, and when. */
+  lastBy = new Int32Array(0)
+  lastAt = new Float64Array(0)
   failed = new Uint8Array(0)
   failedAt = new Int32Array(0)
   /** What a stand-in is told by keys: a direction, and a speed below 0 for nobody steering. */
