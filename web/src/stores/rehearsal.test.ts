@@ -253,3 +253,24 @@ it('tells the verdicts as they stood at the moment that is looked at', () => {
   worker.listener!.news(news(run, 31, [], { verdicts: { from: 2, list: [{ t: 2, verdicts: [word('follows')] }] } }))
   expect(at(3)).toBe('follows')
 })
+
+it('says what many agents will take before they are sent, and ends where it has come to when told', () => {
+  expect(store.price).toBeUndefined()
+  const spawner = { count: 50_000, profileId: 'pf_a' } as never
+  level.value = {
+    ...level.value,
+    spawners: { sp_a: spawner, sp_b: { ...(spawner as object), profileId: null } as never },
+  }
+  setActivePinia(createPinia())
+  store = useRehearsalStore()
+  expect(store.price!.agents).toBe(50_000)
+  expect(store.price!.workS).toBeGreaterThan(60)
+  expect(store.price!.megabytes).toBeGreaterThan(500)
+  const run = begun(Array.from({ length: 21 }, (_, k) => one(k)))
+  store.endHere()
+  expect([store.running, store.seconds]).toEqual([false, 2])
+  expect(asked('giveUp')).toHaveLength(1)
+  worker.listener!.news(news(run, 21, [one(9)]))
+  expect(store.frameCount).toBe(21)
+  level.value = blankLevel('Rehearsed')
+})

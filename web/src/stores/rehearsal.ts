@@ -10,6 +10,12 @@ import { useSurveyStore } from './survey'
 export type { AgentMoment } from './frames'
 
 export const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16, 32] as const
+/** From so many agents on it is said what a rehearsal takes; reckoned with so much for each. */
+const MANY = 5000
+const STEPS_A_SECOND = 150_000
+const BYTES_A_FRAME = 10
+const BYTES_AN_AGENT = 20_000
+
 /** The rehearser is told where one is looking so often, ms. */
 const LOOKS_MS = 100
 
@@ -210,6 +216,29 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     ask((r) => r.makeNoise(id))
   }
 
+  /** Ends a run that is being worked out where it has come to; what is recorded stays. */
+  function endHere(): void {
+    if (!running.value) return
+    run++
+    ask((r) => r.giveUp())
+    running.value = false
+    seconds.value = recordedS.value
+  }
+
+  /** What a rehearsal of the level as it is will take, where that is much: agents, seconds of work, megabytes. */
+  const price = computed(() => {
+    const { level } = levels
+    if (!level) return undefined
+    const count = Object.values(level.spawners).reduce((n, s) => n + (s.profileId ? s.count : 0), 0)
+    if (count < MANY) return undefined
+    const { rehearseS, stepsPerSecond } = level.settings
+    return {
+      agents: count,
+      workS: (count * rehearseS * stepsPerSecond) / STEPS_A_SECOND,
+      megabytes: (count * (rehearseS * FRAMES_PER_SECOND * BYTES_A_FRAME + BYTES_AN_AGENT)) / 1e6,
+    }
+  })
+
   function clear(): void {
     run++
     if (begun.value) ask((r) => r.giveUp())
@@ -309,6 +338,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     takeOver,
     makeNoise,
     clear,
+    endHere,
+    price,
     stop,
     moment,
     words,

@@ -5,6 +5,7 @@ import RegisterPanel from './RegisterPanel.vue'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
+import { seconds } from '../../ui/figures'
 import { VERDICT_TONES, VERDICT_WORDS, stateWords } from '../verdict-words'
 
 const levels = useLevelStore()
@@ -72,6 +73,11 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
       >
         {{ rehearsal.begun ? 'Again, same luck' : 'Rehearse' }}
       </button>
+      <button v-if="rehearsal.running && rehearsal.price" class="btn" @click="rehearsal.endHere()">End here</button>
+      <p v-if="rehearsal.price && !rehearsal.begun" class="w-full text-[12.5px] text-ochre" data-testid="price">
+        {{ rehearsal.price.agents.toLocaleString('en') }} agents take about {{ seconds(rehearsal.price.workS) }} to work
+        out and {{ Math.round(rehearsal.price.megabytes).toLocaleString('en') }} MB. It can be ended at any time.
+      </p>
       <button v-if="rehearsal.begun" class="btn" @click="otherSeed">Other luck</button>
       <label v-if="rehearsal.begun" class="flex items-center gap-1.5 text-[12.5px]">
         <input v-model="worstFirst" type="checkbox" class="accent-pine" />worst first
