@@ -264,6 +264,19 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     return agent && recording.moment(agent.key, at)
   }
 
+  /** Where an agent was while it was steered, frame by frame, up to the moment looked at. */
+  function steeredTrack(id: string): ({ t: number } & AgentMoment)[] {
+    const agent = agents.value.find((a) => a.id === id)
+    if (!agent) return []
+    const track: ({ t: number } & AgentMoment)[] = []
+    const from = Math.ceil(agent.appearedS * FRAMES_PER_SECOND)
+    for (let k = from; k <= Math.floor(t.value * FRAMES_PER_SECOND + 1e-6); k++) {
+      const now = recording.moment(agent.key, k / FRAMES_PER_SECOND)
+      if (now?.state === 'steered') track.push({ t: k / FRAMES_PER_SECOND, ...now })
+    }
+    return track
+  }
+
   const nameOf = (key: number) => byKey.value.get(key)?.name
   /** An event in words. */
   function words(event: AgentEvent): string {
@@ -335,6 +348,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     goOnFromHere,
     toEvent,
     steer,
+    steeredTrack,
     takeOver,
     makeNoise,
     clear,

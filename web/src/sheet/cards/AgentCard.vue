@@ -5,6 +5,7 @@ import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
 import CardFrame from '../../kinds/card/CardFrame.vue'
 import { clock, metres, seconds } from '../../ui/figures'
+import { keepSteered } from '../keep-steered'
 import { stateWords, stopName, VERDICT_TONES, VERDICT_WORDS } from '../verdict-words'
 
 const props = defineProps<{ id: string; follow: boolean }>()
@@ -27,6 +28,20 @@ const soFar = computed(() => {
     .map((e) => ({ t: e.step * rehearsal.stepS, text: rehearsal.words(e) }))
 })
 const steered = computed(() => rehearsal.steering === props.id)
+/** Was it steered before the moment looked at, so that there is a line to keep? */
+const wasSteered = computed(
+  () =>
+    member.value?.standIn &&
+    rehearsal.events.some(
+      (e) => e.kind === 'steered' && e.key === member.value.key && e.step * rehearsal.stepS < rehearsal.t,
+    ),
+)
+function keepLine() {
+  const kept = keepSteered(levels.doc, member.value.spawnerId, rehearsal.steeredTrack(props.id))
+  if (!kept) return
+  rehearsal.takeOver(undefined)
+  if (levels.together(kept.label, kept.edits)) sheet.choose([kept.routeId])
+}
 const moving = computed(() => now.value?.state === 'walking')
 const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
 </script>
@@ -138,6 +153,14 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
         @click="rehearsal.takeOver(steered ? undefined : id)"
       >
         {{ steered ? 'Let it go' : 'Steer by keys' }}
+      </button>
+      <button
+        v-if="wasSteered"
+        class="btn"
+        title="Make a route of what was steered, with its pauses, and let it follow that"
+        @click="keepLine"
+      >
+        Keep its line
       </button>
     </template>
   </CardFrame>
