@@ -47,7 +47,16 @@ describe('the fields of a thing', () => {
       'flies above',
       'flies below',
       'acceleration',
+      'braking',
+      'holds in bends',
       'turns',
+      'turning circle',
+      'no slower than',
+      'climbs',
+      'sees',
+      'within',
+      'eyes at',
+      'hears a walker within',
       'note',
     ])
   })

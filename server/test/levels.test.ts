@@ -35,7 +35,7 @@ describe('levels over HTTP', () => {
     expect(list.map((l) => l.name)).toEqual(
       expect.arrayContaining(['Lanternquay by night', 'Lanternquay by night, copy']),
     )
-    expect(list.find((l) => l.id === id)).toMatchObject({ counts: { routes: 5, spawners: 5 } })
+    expect(list.find((l) => l.id === id)).toMatchObject({ counts: { routes: 10, spawners: 10 } })
     expect(list.find((l) => l.id === id)!.sketch.solids.length).toBeGreaterThan(10)
 
     expect((await call('DELETE', `/api/levels/${copy.body.id}`, undefined, { 'if-match': '"7"' })).status).toBe(412)

@@ -9,7 +9,7 @@ describe('the sketch the shelf draws', () => {
     const level = DEMO_LEVELS[0].make()
     const sketch = sketchSchema.parse(sketchOf(level))
     expect(sketch.solids).toHaveLength(Object.keys(level.solids).length)
-    expect(sketch.routes.map((r) => r.closed)).toEqual([true, true, false, false, false])
+    expect(sketch.routes.map((r) => r.closed)).toEqual(Object.values(level.routes).map((r) => r.travel === 'round'))
     expect(sketch.heights[0]).toHaveLength(29)
     expect(Math.min(...sketch.heights.flat())).toBe(-3)
   })
