@@ -165,7 +165,8 @@ it('forgets what an edit has made otherwise, and keeps what came before', () => 
   worker.listener!.news(news(run, 41, [], { events: { from: 0, list } }))
   const marks = [{ t: 2, what: 'edit' as const }]
   worker.listener!.news(news(run, 20, [one(500), one(600)], { events: { from: 2, list: [] }, marks }))
-  expect([store.frameCount, store.changes]).toEqual([22, 1])
+  // Nothing of the level differs from what it was begun with: what was changed has been undone.
+  expect([store.frameCount, store.changes]).toEqual([22, 0])
   expect(store.events.map((e) => e.kind)).toEqual(['appeared', 'reached'])
   expect(store.moment(0, 1.9)!.x).toBe(0.019)
   expect(store.moment(0, 2.1)!.x).toBe(0.6)
@@ -273,4 +274,22 @@ it('says what many agents will take before they are sent, and ends where it has 
   worker.listener!.news(news(run, 21, [one(9)]))
   expect(store.frameCount).toBe(21)
   level.value = blankLevel('Rehearsed')
+})
+
+it('counts changes only while the level differs from the one it was begun with', () => {
+  const was = level.value
+  const run = begun([one(0)])
+  level.value = { ...was, name: 'Other' }
+  worker.listener!.news(news(run, 1, [], { marks: [{ t: 0, what: 'edit' }] }))
+  expect(store.changes).toBe(1)
+  level.value = was
+  worker.listener!.news(
+    news(run, 1, [], {
+      marks: [
+        { t: 0, what: 'edit' },
+        { t: 0, what: 'edit' },
+      ],
+    }),
+  )
+  expect(store.changes).toBe(0)
 })

@@ -1,3 +1,4 @@
+import { sameValue, type Level } from '@tidytrail/core/level'
 import { findingsOfRun, type RunFinding } from '@tidytrail/core/checks'
 import { eventWords, FRAMES_PER_SECOND, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
@@ -74,8 +75,16 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const stepS = computed(() => 1 / (levels.level?.settings.stepsPerSecond ?? 30))
   const recordedS = computed(() => Math.max(0, frameCount.value - 1) / FRAMES_PER_SECOND)
   const atEnd = computed(() => !running.value && begun.value && t.value >= seconds.value - 1e-6)
-  /** How often the level was changed while it ran: what was recorded before is of the level as it was then. */
-  const changes = computed(() => marks.value.filter((m) => m.what === 'edit').length)
+  /** The level it was begun with. */
+  const of = shallowRef<Level>()
+  /**
+   * How often the level was changed while it ran: what was recorded before is of the level as it was then. Changes that
+   * were undone again are none.
+   */
+  const changes = computed(() => {
+    const count = marks.value.filter((m) => m.what === 'edit').length
+    return count > 0 && !sameValue(of.value, levels.level) ? count : 0
+  })
   const byKey = computed(() => new Map(agents.value.map((a) => [a.key, a])))
   const verdictOf = computed(() => new Map(verdicts.value.map((v) => [v.agent, v])))
 
@@ -120,6 +129,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     before.value = begun.value && withSeed === seed.value && hash.value ? lastVerdicts() : undefined
     run++
     seed.value = withSeed
+    of.value = level
     seconds.value = level.settings.rehearseS
     recording.clear()
     frameCount.value = 0
