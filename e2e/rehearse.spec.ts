@@ -157,7 +157,7 @@ test('the thief is steered by keys, seen, and it all happens otherwise from a mo
   await expect(card(page)).toContainText('was let go')
   await card(page).getByRole('button', { name: 'Keep its line' }).click()
   await expect(card(page).getByLabel('Name')).toHaveValue(/^Line of Thief/)
-  await drawer(page).getByRole('button', { name: 'Run', exact: true }).first().click()
+  await drawer(page).getByRole('tab', { name: 'Run', exact: true }).click()
   await drawer(page).getByRole('button', { name: 'Pause' }).click()
   await slider.fill('10')
   await drawer(page).getByRole('button', { name: 'From here' }).click()
