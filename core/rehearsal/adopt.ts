@@ -1,6 +1,7 @@
 import type { Engine } from './engine'
 import { sameStep, type Scenario } from './scenario'
-import { spotOf } from './travel'
+import { leave } from './leave'
+import { setSpot, spotOf } from './travel'
 import { STATE } from './world'
 
 /**
@@ -18,7 +19,8 @@ export function adopt(engine: Engine, next: Scenario, reachChanged: (profile: nu
     const [was, is] = [before.spawners[k], next.spawners[k]]
     const row = next.profiles[is?.profile ?? world.profile[n]]
     if (!is || !row) {
-      leave(engine, n)
+      // Who is no longer in the level is gone.
+      leave(engine, n, false)
       continue
     }
     const profileChanged = before.profiles[world.profile[n]] !== row
@@ -49,16 +51,10 @@ function stand(engine: Engine, n: number): void {
     if (!near) return
     ;[world.x[n], world.y[n], world.z[n]] = near.at
     world.vx[n] = world.vy[n] = world.speed[n] = 0
-    world.spotTile[n] = near.spot.tile
-    world.spotColumn[n] = near.spot.column
-    world.spotFloor[n] = near.spot.floor
-    world.spotMore[n] = near.spot.more ?? -1
+    setSpot(engine, n, near.spot)
     return
   }
-  world.spotTile[n] = spot.tile
-  world.spotColumn[n] = spot.column
-  world.spotFloor[n] = spot.floor
-  world.spotMore[n] = spot.more ?? -1
+  setSpot(engine, n, spot)
 }
 
 /** Goes on with what it is told now: the same stop where it was following the same route, otherwise its step from the start. */
@@ -86,13 +82,4 @@ function carryOver(engine: Engine, n: number, sameRoute: boolean): void {
   world.failed[n] = 0
   world.step[n] = row ? world.step[n] - 1 : -1
   world.state[n] = STATE.idle
-}
-
-/** Who is no longer in the level is gone. */
-function leave(engine: Engine, n: number): void {
-  const { world, members, t } = engine
-  engine.log(n, 'left')
-  const member = members.find((m) => m.key === world.key[n])
-  if (member) member.leftS = t
-  world.free(n)
 }

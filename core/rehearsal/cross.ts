@@ -1,7 +1,7 @@
 import { exact, mix3, type Point3 } from '@tidytrail/core/geometry'
 import { passageHeight } from '@tidytrail/core/reach'
 import type { Engine } from './engine'
-import { PASSAGE } from './travel'
+import { PASSAGE, setSpot } from './travel'
 import { STATE } from './world'
 
 /** Takes those who have come to a passage through it, in the time it takes. */
@@ -50,16 +50,4 @@ export function cross(engine: Engine): void {
     while (world.mark[n] < course.marks.length && course.marks[world.mark[n]].point <= k) world.mark[n]++
     world.state[n] = STATE.walking
   }
-}
-
-/** Notes the floor of the reach an agent is on. */
-export function setSpot(
-  { world }: Engine,
-  n: number,
-  spot: { readonly tile: number; readonly column: number; readonly floor: number; readonly more?: number },
-): void {
-  world.spotTile[n] = spot.tile
-  world.spotColumn[n] = spot.column
-  world.spotFloor[n] = spot.floor
-  world.spotMore[n] = spot.more ?? -1
 }

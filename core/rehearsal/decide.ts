@@ -2,9 +2,9 @@ import { exact } from '@tidytrail/core/geometry'
 import { draw, USE } from './chance'
 import type { Engine } from './engine'
 import { CAUSES, LIMIT } from './events'
-import { judgeOne } from './judge'
 import { runOf, type StepRow } from './steps/list'
-import { here, leftM, progress, setOut } from './travel'
+import { leave } from './leave'
+import { leftM, progress, setOut, wayTo } from './travel'
 import { STATE } from './world'
 
 /** No way made for so long is being stuck, seconds; so much is way made, metres. */
@@ -72,13 +72,7 @@ function nextStep(engine: Engine, n: number): void {
 function leaveAtEnd(engine: Engine, n: number, steps: readonly StepRow[]): void {
   const last = steps.at(-1)
   if (last?.route?.kind !== 'lane' || last.route.travel !== 'one-way' || engine.world.failed[n] !== 0) return
-  engine.log(n, 'left')
-  const member = engine.members.find((m) => m.key === engine.world.key[n])
-  if (member) {
-    member.leftS = engine.t
-    engine.left.set(member.key, judgeOne(engine, n))
-  }
-  engine.world.free(n)
+  leave(engine, n, true)
 }
 
 function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>['update']>): void {
@@ -134,7 +128,7 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
   // Where two hold each other up, who came later stands aside.
   const later = world.limit[n] === LIMIT.neighbour && world.limitBy[n] > 0 && world.limitBy[n] < world.key[n]
   if (what === 'aside' || later) {
-    const side = draw(seed, USE.fork, world.key[n], world.drawsFork[n]++) < 0.5 ? 1 : -1
+    const side = draw(seed, USE.aside, world.key[n], world.drawsAside[n]++) < 0.5 ? 1 : -1
     const back = later ? 0.7 : 0.2
     const ax = -world.headX[n] * back - world.headY[n] * side
     const ay = -world.headY[n] * back + world.headX[n] * side
@@ -152,14 +146,14 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   const course = world.courses[n]
   const to = row.place ?? row.stops[world.toStop[n]]
   if (!course || !to) return
-  const path = engine.profileOf(n).planner.path(here(engine, n), to)
-  engine.log(n, 'planned-anew', world.toStop[n], path.found ? 1 : 0)
-  if (!path.found) return
+  const way = wayTo(engine, n, to)
+  engine.log(n, 'planned-anew', world.toStop[n], way.found ? 1 : 0)
+  if (!way.found) return
   const { tries, bestSince, turned, best } = world
   const [k, since, round, least] = [tries[n], bestSince[n], turned[n], best[n]]
   const since0 = world.legSince[n]
   const gaitMps = course.gait[Math.min(world.point[n], course.count - 1)]
-  setOut(engine, n, [{ line: path.line, uses: path.uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
+  setOut(engine, n, [{ line: way.line, uses: way.uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
   world.legSince[n] = since0
   tries[n] = k
   bestSince[n] = since

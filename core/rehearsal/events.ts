@@ -2,7 +2,6 @@
 export const EVENTS = [
   'appeared',
   'left',
-  'set-out',
   'reached',
   'missed',
   'crossed',

@@ -1,5 +1,4 @@
 export { DEFAULT_ARRIVAL_M } from './steps/follow-route'
-export { perceive, loudness } from './sense'
 export { STATES, type AgentState } from './world'
 export * from './course'
 export * from './engine'

@@ -121,18 +121,59 @@ describe('a run', () => {
     expect(Math.hypot(row.x - 40, row.y - 14)).toBeLessThan(0.6)
   })
 
-  it('gone back in over an edit goes on with the level as it now is', () => {
+  it('gone back in over an edit goes on with the level as it now is, as one does that is repeated', () => {
     const level = busy()
     const survey = new Survey()
     survey.update(level)
     const run = new Run(level, 1, survey)
     run.runTo(10)
     run.perform(edit(run.step, crate(level, 24, 9)))
+    run.runTo(14)
+    run.perform(edit(run.step, movePlaces.apply(run.level, { places: { wp_1: [40, 14, 0] } }).patch))
     run.runTo(20)
     run.backTo(5)
     expect(run.t).toBeCloseTo(5, 1)
     expect(run.level.solids.sd_crate).toBeDefined()
+    expect(run.commands).toHaveLength(1)
     run.runTo(25)
     expect(run.verdicts().length).toBe(9)
+    // Nobody walks through the crate that stands there now, though it was put there later.
+    for (const frame of framesOf(run).slice(60))
+      for (const { x, y, state } of frame.filter((r) => r.z < 1 && r.state !== 'blocked'))
+        expect(x > 24 && x < 26 && y > 9 && y < 11, `${x}, ${y} ${state}`).toBe(false)
+    expect(rehearsed(level, 25, 1, run.commands).hash).toBe(run.hash)
+  })
+
+  it('edited again and again while one drags gives what its repetition gives', () => {
+    const level = busy()
+    const survey = new Survey()
+    survey.update(level)
+    const run = new Run(level, 1, survey)
+    run.runTo(15)
+    for (let k = 0; k < 5; k++) {
+      run.backTo(8 + k / 15)
+      const base = run.level
+      const at: [number, number, number] = [40, 10 + k, 0]
+      run.perform(edit(run.step, movePlaces.apply(base, { places: { wp_1: at } }).patch))
+      run.runTo(9 + k / 2)
+    }
+    run.runTo(20)
+    expect(run.commands.length).toBeGreaterThan(3)
+    expect(rehearsed(level, 20, 1, run.commands).hash).toBe(run.hash)
+  })
+
+  it('lets a stand-in that was steered go on to the stop it was making for', () => {
+    const level = busy()
+    level.spawners.sp_a.count = 1
+    delete level.spawners.sp_c
+    const reached = (commands: Command[]) =>
+      rehearsed(level, 60, 1, commands)
+        .engine.events.list.filter((e) => e.key === 1 && e.kind === 'reached')
+        .map((e) => e.a)
+    const steered = reached([
+      { step: 900, do: 'steer', agent: 'sp_a#1', x: -1, y: 0, mps: 1 },
+      { step: 960, do: 'let-go', agent: 'sp_a#1' },
+    ])
+    expect(steered.slice(0, 3)).toEqual([0, 1, 2])
   })
 })

@@ -4,7 +4,7 @@ import type { Survey } from '@tidytrail/core/survey'
 import { adopt } from './adopt'
 import { Engine } from './engine'
 import { judge, type Verdict } from './judge'
-import { compileScenario, freshRegisters } from './scenario'
+import { compileScenario, freshRegisters, type Scenario } from './scenario'
 import { STATE, snapshotBytes, type Snapshot } from './world'
 
 /** Something done to a run while it went on. */
@@ -24,8 +24,15 @@ export type Command =
 
 /** Bytes of snapshots kept; beyond it every second one is forgotten. */
 const KEPT_BYTES = 64_000_000
-/** A moment that is kept: the world then, and how many events and members there were. */
-type Kept = Snapshot & { readonly events: number; readonly members: number }
+/** A moment that is kept: the world then, how many events and members there were, and what it was a world of. */
+interface Kept extends Snapshot {
+  readonly events: number
+  readonly members: number
+  readonly scenario: Scenario
+  readonly versions: ReadonlyMap<ReachMap, number>
+  /** Follows an edit, and is needed to repeat what came after it. */
+  readonly edited: boolean
+}
 
 /** How long a noise lasts, seconds. */
 const NOISE_S = 0.8
@@ -41,7 +48,8 @@ export class Run {
   private snapshots: Kept[] = []
   private bytes = 0
   private everySteps: number
-  private readonly versions = new Map<ReachMap, number>()
+  /** The reach maps the run was last on, and which state of each. */
+  private versions: ReadonlyMap<ReachMap, number> = new Map()
   /** Commands that are still to come when the run is a repetition. */
   private script: readonly Command[] = []
 
@@ -56,7 +64,7 @@ export class Run {
     this.engine = new Engine(compileScenario(level, survey.plannerFor, registers), registers, seed)
     this.everySteps = Math.max(1, Math.round(level.settings.stepsPerSecond / 2))
     this.script = [...script]
-    this.noteVersions()
+    this.versions = this.versionsNow()
     this.keep()
   }
 
@@ -109,10 +117,17 @@ export class Run {
       world.steerMps[n] = done.mps
     } else if (world.state[n] === STATE.steered) {
       this.engine.log(n, 'let-go')
-      // On with its brief from where it is: the same step again.
+      // On with its brief from where it is: to the stop it was making for, or the same step again.
       world.steerMps[n] = -1
-      world.step[n] = Math.max(-1, world.step[n] - 1)
-      world.state[n] = STATE.idle
+      const row = this.engine.spawnerOf(n)?.steps[world.step[n]]
+      if (row?.route && world.toStop[n] >= 0) {
+        world.fromStop[n] = -1
+        world.state[n] = STATE.blocked
+        world.until[n] = this.t
+      } else {
+        world.step[n] = Math.max(-1, world.step[n] - 1)
+        world.state[n] = STATE.idle
+      }
     }
   }
 
@@ -125,36 +140,38 @@ export class Run {
   /** Takes in a level the survey already knows of. */
   private take(level: Level): void {
     const { engine } = this
-    const changed = new Set<ReachMap>()
-    const planners = Object.keys(level.profiles).map((id) => this.survey.plannerFor(id)?.map)
-    for (const map of planners) if (map && this.versions.get(map) !== map.version) changed.add(map)
     this.level = level
-    const next = compileScenario(level, this.survey.plannerFor, engine.registers, engine.scenario)
-    adopt(engine, next, (profile) => {
-      const row = next.profiles[profile]
-      return row !== undefined && changed.has(row.planner.map)
+    this.adopt(compileScenario(level, this.survey.plannerFor, engine.registers, engine.scenario), this.versions)
+    this.keep(true)
+  }
+
+  /** Goes on with another scenario. @param since the states of the reach maps agents stand on now */
+  private adopt(next: Scenario, since: ReadonlyMap<ReachMap, number>): void {
+    adopt(this.engine, next, (profile) => {
+      const map = next.profiles[profile]?.planner.map
+      return map !== undefined && since.get(map) !== map.version
     })
-    this.noteVersions()
+    this.versions = this.versionsNow()
   }
 
-  private noteVersions(): void {
-    this.versions.clear()
-    for (const id of Object.keys(this.level.profiles)) {
-      const map = this.survey.plannerFor(id)?.map
-      if (map) this.versions.set(map, map.version)
+  private versionsNow(): ReadonlyMap<ReachMap, number> {
+    const maps = this.engine.scenario.profiles.flatMap((row) => (row ? [row.planner.map] : []))
+    return new Map(maps.map((map) => [map, map.version]))
+  }
+
+  private keep(edited = false): void {
+    const { world, events, members, scenario } = this.engine
+    const last = this.snapshots.at(-1)
+    if (last?.step === world.steps) {
+      if (!edited) return
+      this.snapshots.pop()
     }
-  }
-
-  private keep(): void {
-    const { world } = this.engine
-    if (this.snapshots.at(-1)?.step === world.steps) return
-    const snapshot = world.snapshot()
-    const { events, members } = this.engine
-    this.snapshots.push({ ...snapshot, events: events.list.length, members: members.length })
-    this.bytes += snapshotBytes(snapshot)
+    const counts = { events: events.list.length, members: members.length }
+    this.snapshots.push({ ...world.snapshot(), ...counts, scenario, versions: this.versions, edited })
+    this.bytes += snapshotBytes(this.snapshots.at(-1)!)
     if (this.bytes <= KEPT_BYTES || this.snapshots.length < 8) return
-    this.snapshots = this.snapshots.filter((_, k) => k % 2 === 0)
-    this.bytes = this.snapshots.reduce((sum, s) => sum + snapshotBytes(s), 0)
+    this.snapshots = this.snapshots.filter((s, k) => s.edited || k % 2 === 0)
+    this.bytes = sumOf(this.snapshots)
     this.everySteps *= 2
   }
 
@@ -168,31 +185,45 @@ export class Run {
     if (step >= this.step) return
     let k = this.snapshots.length - 1
     while (k > 0 && this.snapshots[k].step > step) k--
-    const snapshot = this.snapshots[k]
+    const kept = this.snapshots[k]
     this.snapshots.length = k + 1
-    this.bytes = this.snapshots.reduce((sum, s) => sum + snapshotBytes(s), 0)
-    const again = this.commands.filter((c) => c.step >= snapshot.step && c.step < step)
-    // What was done before stays done: edits are in the level already, keys are pressed again at their time.
-    this.commands = this.commands.filter((c) => c.step < step)
-    const { world, members, events, recording } = engine
-    world.restore(snapshot)
+    this.bytes = sumOf(this.snapshots)
+    const earlier = (c: Command) => c.step < kept.step || (c.step === kept.step && kept.edited)
+    const later = this.commands.filter((c) => !earlier(c))
+    this.commands = this.commands.filter(earlier)
+    this.putBack(kept)
+    // The level keeps its later edits: they are taken in here, all at once. Keys are pressed again at their time.
+    const patch = later.flatMap((c) => (c.do === 'edit' ? c.patch : []))
+    if (patch.length > 0) {
+      const now = compileScenario(this.level, this.survey.plannerFor, engine.registers, kept.scenario)
+      this.commands.push({ step: this.step, do: 'edit', patch })
+      this.adopt(now, kept.versions)
+      this.keep(true)
+    }
+    const keys = later.filter((c) => c.do !== 'edit' && c.step < step)
+    while (this.step < step) {
+      for (const c of keys) if (c.step === this.step) this.perform(c)
+      this.engine.step()
+      if (this.step % this.everySteps === 0) this.keep()
+    }
+  }
+
+  /** Makes everything what it was at a moment that was kept. */
+  private putBack(kept: Kept): void {
+    const { engine } = this
+    const { world, events, recording } = engine
+    world.restore(kept)
+    engine.scenario = kept.scenario
+    this.versions = kept.versions
     engine.t = world.steps * engine.scenario.stepS
-    events.cutTo(snapshot.events)
-    engine.members = members.slice(0, snapshot.members)
+    events.cutTo(kept.events)
+    engine.members = engine.members.slice(0, kept.members)
     for (const m of engine.members) {
       if (m.leftS === undefined || m.leftS < engine.t) continue
       m.leftS = undefined
       engine.left.delete(m.key)
     }
-    recording.cutTo(Math.floor(snapshot.step / engine.stepsPerFrame) + 1)
-    const keys = again.filter((c) => c.do !== 'edit')
-    const kept = this.commands
-    while (this.step < step) {
-      for (const c of keys) if (c.step === this.step) this.perform(c)
-      this.commands = kept
-      this.engine.step()
-      if (this.step % this.everySteps === 0) this.keep()
-    }
+    recording.cutTo(Math.floor(kept.step / engine.stepsPerFrame) + 1)
   }
 
   verdicts(): Verdict[] {
@@ -203,3 +234,5 @@ export class Run {
     return this.engine.hash
   }
 }
+
+const sumOf = (snapshots: readonly Snapshot[]) => snapshots.reduce((sum, s) => sum + snapshotBytes(s), 0)

@@ -1,5 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { byRank, type Brief, type Level, type Profile, type Route } from '@tidytrail/core/level'
+import { byRank, type Brief, type Level, type Profile } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
 import { StraightWalker } from '@tidytrail/core/reach'
 import { BODY_MODELS } from './bodies/list'
@@ -20,8 +20,6 @@ export interface ProfileRow {
   readonly powers: Powers
   readonly gaitMps: number
   readonly eyeM: number
-  /** Numbers of its gaits, to tell them apart in the columns. */
-  readonly bare: boolean
 }
 
 /** A spawner made ready. */
@@ -149,7 +147,6 @@ function profileRow(id: string, profile: Profile, planner: LegPlanner): ProfileR
     powers: body.powers(profile),
     gaitMps: profile.gaits[profile.gait] ?? Object.values(profile.gaits)[0],
     eyeM: profile.eyeM ?? 0.92 * profile.heightM,
-    bare: true,
   }
 }
 
@@ -175,5 +172,3 @@ export function sameStep(a: StepRow, b: StepRow): boolean {
     p === q || (Array.isArray(p) && Array.isArray(q) && p.length === q.length && p.every((v, i) => v === q[i]))
   return keys.length === Object.keys(a).length && keys.every((k) => same(a[k], b[k]))
 }
-
-export type { Route }

@@ -2,6 +2,7 @@ import { exact } from '@tidytrail/core/geometry'
 import { LIMIT } from './events'
 import type { Engine } from './engine'
 import { MAX_AGENTS } from './scenario'
+import { setSpot } from './travel'
 import { STATE } from './world'
 
 /** Lets those appear whose time has come; where somebody stands, one waits until there is room. */
@@ -47,12 +48,7 @@ function appear(engine: Engine, k: number): boolean {
   world.headY[n] = exact.sin(row.facingRad)
   world.appeared[n] = world.legSince[n] = t
   world.limit[n] = LIMIT['setting-out']
-  if (spot) {
-    world.spotTile[n] = spot.tile
-    world.spotColumn[n] = spot.column
-    world.spotFloor[n] = spot.floor
-    world.spotMore[n] = spot.more ?? -1
-  }
+  if (spot) setSpot(engine, n, spot)
   engine.members.push({
     key: world.key[n],
     id: `${row.id}#${world.number[n]}`,

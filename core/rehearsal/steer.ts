@@ -52,8 +52,9 @@ export function steer(engine: Engine): void {
 }
 
 /** What cannot stand still in the air goes round where it is to wait. */
-function hold({ world, ...engine }: Engine, n: number): void {
-  const { powers } = engine.scenario.profiles[world.profile[n]]!
+function hold(engine: Engine, n: number): void {
+  const { world } = engine
+  const { powers } = engine.profileOf(n)
   if (powers.slowestMps === 0) return
   world.wantSpeed[n] = powers.slowestMps
   world.wantCurve[n] = powers.turnRadps / powers.slowestMps / 1.5
@@ -179,7 +180,7 @@ function face(engine: Engine, n: number): void {
     const { fromRad, toRad } = stop.look
     const mid = (fromRad + toRad) / 2
     // There and back between the two directions, beginning in the middle.
-    facing = mid + ((toRad - fromRad) / 2) * exact.sin(2 * Math.PI * LOOKS_HZ * (t - (world.until[n] - 1e4)))
+    facing = mid + ((toRad - fromRad) / 2) * exact.sin(2 * Math.PI * LOOKS_HZ * (t - world.pauseSince[n]))
   }
   if (facing === null) return
   world.wantX[n] = exact.cos(facing)

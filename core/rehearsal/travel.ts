@@ -1,5 +1,5 @@
 import { distance3, type Point3 } from '@tidytrail/core/geometry'
-import { LIMIT } from './events'
+import type { PathAnswer, Spot } from '@tidytrail/core/reach'
 import { makeCourse, type Course, type CourseLeg } from './course'
 import type { Engine } from './engine'
 import { STATE } from './world'
@@ -8,6 +8,14 @@ import { STATE } from './world'
 const ON_LINE_M = 0.6
 
 export const here = ({ world }: Engine, n: number): Point3 => [world.x[n], world.y[n], world.z[n]]
+
+/** The found way from where an agent is to a place. */
+export const wayTo = (engine: Engine, n: number, place: Point3): PathAnswer =>
+  engine.profileOf(n).planner.path(here(engine, n), place)
+
+/** Why there is no way, as a cause a step of a brief fails by. */
+export const causeOf = (answer: PathAnswer & { found: false }): 'start' | 'end' | 'apart' =>
+  answer.why === 'start-off-reach' ? 'start' : answer.why === 'end-off-reach' ? 'end' : 'apart'
 
 /** Sends an agent along some legs. @param halts does it stand still at their end? */
 export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], halts: boolean): void {
@@ -112,6 +120,14 @@ export function spotOf({ world }: Engine, n: number) {
   return more < 0 ? spot : { ...spot, more }
 }
 
+/** Notes the floor of the reach an agent is on. */
+export function setSpot({ world }: Engine, n: number, spot: Spot): void {
+  world.spotTile[n] = spot.tile
+  world.spotColumn[n] = spot.column
+  world.spotFloor[n] = spot.floor
+  world.spotMore[n] = spot.more ?? -1
+}
+
 /** Has an agent got to the end of its course? */
 export function hasArrived(engine: Engine, n: number): boolean {
   const course = engine.world.courses[n]
@@ -125,5 +141,3 @@ export function holdBack({ world }: Engine, n: number, mps: number, limit: numbe
   world.limit[n] = limit
   world.limitBy[n] = by
 }
-
-export const NOTHING_HELD_BACK = LIMIT.nothing

@@ -97,8 +97,6 @@ export function eventWords(
       return 'appeared'
     case 'left':
       return 'left at the end of its lane'
-    case 'set-out':
-      return `set out for ${stop(a)}`
     case 'reached':
       return `reached ${stop(a)}${b > 0 ? `, pauses ${(b / 1000).toFixed(1)} s` : ''}`
     case 'missed':

@@ -44,6 +44,7 @@ class Columns {
   direction = new Int8Array(0)
   lap = new Int32Array(0)
   until = new Float64Array(0)
+  pauseSince = new Float64Array(0)
   pausedS = new Float64Array(0)
   /** Next point and mark of the course, and how far along it one is. */
   point = new Int32Array(0)
@@ -85,7 +86,7 @@ class Columns {
   turned = new Float64Array(0)
   drawsPause = new Uint32Array(0)
   drawsOrder = new Uint32Array(0)
-  drawsFork = new Uint32Array(0)
+  drawsAside = new Uint32Array(0)
   appeared = new Float64Array(0)
   /** Figures so far. */
   made = new Int32Array(0)

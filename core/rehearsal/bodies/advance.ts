@@ -1,9 +1,8 @@
 import { GROUND, heightAt, topAt } from '@tidytrail/core/ground'
 import { runsInto, withoutTouching } from '../avoid'
-import { setSpot } from '../cross'
 import type { Engine } from '../engine'
 import { LIMIT } from '../events'
-import { spotOf } from '../travel'
+import { setSpot, spotOf } from '../travel'
 
 /** Tries to slide along what is met: past the end of one line into the next, and no more. */
 const SLIDES = 2

@@ -140,6 +140,41 @@ describe('a cart', () => {
     expect(Math.abs(verdict.legs.tookS / verdict.legs.expectedS - 1)).toBeLessThan(0.2)
   })
 
+  it('that goes round and round without getting on is seen to, said to orbit, and goes on', () => {
+    const run = rehearsed(travelLevel(cart, square, { route: { travel: 'round' } }), 10)
+    const { world } = run.engine
+    // As if nothing it had done for more than a turn had brought it nearer.
+    world.turned[0] = 8
+    world.best[0] = -1e6
+    run.runTo(12)
+    expect(run.engine.events.list.map((e) => e.kind)).toContain('orbits')
+    expect(run.verdicts()[0]).toMatchObject({ verdict: 'does-not-follow', stops: { missed: 1 } })
+    expect(run.verdicts()[0].reasons.join()).toContain('went round and round a stop once')
+  })
+
+  it('counts how far it has turned since it last got on', () => {
+    // At once to turn about: half a circle and more, before it is nearer than it began.
+    const level = travelLevel(
+      cart,
+      [
+        [60, 60],
+        [90, 60],
+      ],
+      {
+        route: { legs: 'drawn' },
+        spawner: { facingRad: Math.PI },
+      },
+    )
+    let most = 0
+    const run = rehearsed(level, 0.5)
+    while (run.t < 8) {
+      run.next()
+      most = Math.max(most, run.engine.world.turned[0])
+    }
+    expect(most).toBeGreaterThan(2)
+    expect(run.engine.events.list.map((e) => e.kind)).not.toContain('orbits')
+  })
+
   it('brakes for somebody who walks across, and touches nobody', () => {
     const level = travelLevel(
       cart,
@@ -333,6 +368,27 @@ describe('a walker', () => {
       expect(Math.hypot(b[0] - a[0], b[1] - a[1]) * 10).toBeLessThan(warden.accelMps2 + 0.3)
     }
     expect(rehearsed(level, 200).verdicts()[0].verdict).toBe('follows')
+  })
+
+  it('looks round within the directions of its stop while it pauses, beginning in the middle', () => {
+    const look = { fromRad: 0, toRad: Math.PI / 2 }
+    const level = travelLevel(
+      preset('Warden'),
+      [
+        [20, 20],
+        [30, 20],
+      ],
+      {
+        stop: { 1: { pause: { minS: 12, maxS: 12 }, look } },
+      },
+    )
+    const paused = track(rehearsed(level, 30))
+      .filter((r) => r.state === 'pausing')
+      .slice(10)
+    const turns = paused.map((r) => r.heading)
+    expect(Math.min(...turns)).toBeGreaterThan(-0.05)
+    expect(Math.max(...turns)).toBeLessThan(Math.PI / 2 + 0.05)
+    expect(Math.max(...turns) - Math.min(...turns)).toBeGreaterThan(1.2)
   })
 
   it('visits its stops in an order drawn anew each round, every one once', () => {

@@ -50,6 +50,7 @@ export function drive(engine: Engine, n: number, accel: number, brake: number, c
   vx[n] = headX[n] * v
   vy[n] = headY[n] * v
   rotate(world, n, half)
+  world.turned[n] += 2 * Math.abs(half)
   advance(engine, n)
 }
 

@@ -4,9 +4,9 @@ import { legPath, nextStop, timeOverCovers } from '@tidytrail/core/network'
 import { draw, USE } from '../chance'
 import type { CourseLeg } from '../course'
 import type { Engine } from '../engine'
-import type { Cause } from '../events'
+import { CAUSES } from '../events'
 import type { ProfileRow } from '../scenario'
-import { here, progress, setOut } from '../travel'
+import { causeOf, here, progress, setOut } from '../travel'
 import { STATE } from '../world'
 import { gaitOf, plainRow, type StepEnd, type StepRow, type StepRun } from './step'
 
@@ -106,11 +106,11 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
   const from = world.fromStop[n]
   const first = legOf(engine, row, profile, from < 0 ? here(engine, n) : from, to)
   if (typeof first === 'string') {
-    if (world.state[n] !== STATE.blocked) engine.log(n, 'blocked', CAUSE_OF[first], from, to)
+    if (world.state[n] !== STATE.blocked) engine.log(n, 'blocked', CAUSES.indexOf(first), from, to)
     world.state[n] = STATE.blocked
     world.courses[n] = null
     world.until[n] = t + 2
-    world.failed[n] = 1 + CAUSE_OF[first]
+    world.failed[n] = 1 + CAUSES.indexOf(first)
     world.failedAt[n] = to
     return 'running'
   }
@@ -142,12 +142,6 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
   return 'running'
 }
 
-const CAUSE_OF: Partial<Record<Cause, number>> & Record<'start' | 'end' | 'apart', number> = {
-  start: 0,
-  end: 1,
-  apart: 2,
-}
-
 /** A leg of a route from one stop, or from a place, to another. */
 function legOf(
   { scenario: { level } }: Engine,
@@ -162,7 +156,7 @@ function legOf(
     typeof from === 'number'
       ? legPath(planner, route, level.waypoints, from, to)
       : planner.path(from, row.stops[to], 'found')
-  if (!path.found) return path.why === 'start-off-reach' ? 'start' : path.why === 'end-off-reach' ? 'end' : 'apart'
+  if (!path.found) return causeOf(path)
   const asked = gaitOf(profile, stopAt(route, to).gait ?? null)
   const gait = stopAt(route, to).gait !== null ? asked : row.gaitMps
   const gaitMps = Math.max(powers.slowestMps, Math.min(gait, route.speedLimitMps ?? Infinity))
@@ -206,6 +200,7 @@ function arrive(engine: Engine, n: number, row: StepRow, expectedS: number): Ste
   if (pauseS === 0) return goOn(engine, n, row)
   world.state[n] = STATE.pausing
   world.until[n] = t + pauseS
+  world.pauseSince[n] = t
   world.pausedS[n] += pauseS
   progress(engine, n)
   return 'running'

@@ -1,4 +1,4 @@
-import { here, hasArrived, setOut } from '../travel'
+import { causeOf, hasArrived, setOut, wayTo } from '../travel'
 import { gaitOf, plainRow, type StepRun } from './step'
 
 /** Arrival at a place that is no stop, metres. */
@@ -13,10 +13,10 @@ export const goTo: StepRun<'go-to'> = {
   }),
   begin(engine, n, row) {
     if (!row.place) return 'no-place'
-    const path = engine.profileOf(n).planner.path(here(engine, n), row.place)
-    if (!path.found) return path.why === 'start-off-reach' ? 'start' : path.why === 'end-off-reach' ? 'end' : 'apart'
+    const way = wayTo(engine, n, row.place)
+    if (!way.found) return causeOf(way)
     engine.world.arrivalM[n] = ARRIVES_M
-    setOut(engine, n, [{ line: path.line, uses: path.uses, gaitMps: row.gaitMps, stop: -1, extraS: 0 }], true)
+    setOut(engine, n, [{ line: way.line, uses: way.uses, gaitMps: row.gaitMps, stop: -1, extraS: 0 }], true)
     return 'running'
   },
   update: (engine, n) => (hasArrived(engine, n) ? 'done' : 'running'),

@@ -1,0 +1,14 @@
+import type { Engine } from './engine'
+import { judgeOne } from './judge'
+
+/** Takes an agent out of the run. @param judged is the verdict on it kept? That on one who is no longer in the level is not. */
+export function leave(engine: Engine, n: number, judged: boolean): void {
+  const { world, members, t } = engine
+  engine.log(n, 'left')
+  const member = members.find((m) => m.key === world.key[n])
+  if (member) {
+    member.leftS = t
+    if (judged) engine.left.set(member.key, judgeOne(engine, n))
+  }
+  world.free(n)
+}
