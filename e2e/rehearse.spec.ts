@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { expect, test } from '@playwright/test'
-import { at, card, click, drag, drawer, newLevel, openLevel, register } from './sheet'
+import { at, card, click, drag, drawer, drawPatrol, newLevel, openLevel, register } from './sheet'
 
 test('wardens walk within ten seconds of opening Lanternquay and pressing Rehearse', async ({ page }) => {
   await openLevel(page, 'Lanternquay by night')
@@ -113,11 +113,10 @@ test('moving a solid by its handle keeps the reach up to date', async ({ page })
 
 test('a crate that is moved while it runs is gone round, from the moment it is', async ({ page }) => {
   await newLevel(page)
-  await page.keyboard.press('3')
-  await page.keyboard.press('d')
-  await click(page, 30, 40)
-  await click(page, 90, 40)
-  await page.keyboard.press('Enter')
+  await drawPatrol(page, [
+    [30, 40],
+    [90, 40],
+  ])
   await page.keyboard.press('4')
   await register(page, 'Cast').getByRole('button', { name: 'Place a spawner' }).click()
   await click(page, 28, 40)

@@ -1,4 +1,4 @@
-import { boxesMeet, type Point2 } from '@tidytrail/core/geometry'
+import { boxesMeet, ringHolds } from '@tidytrail/core/geometry'
 import type { SolidShape } from './footprint'
 import { topAt } from './footprint'
 import { heightAt } from './heights'
@@ -65,7 +65,7 @@ function solidBlocks(
     const to = cuts[k]
     if (to - from < 1e-9) continue
     const mid = (from + to) / 2
-    if (!inside(ring, ax + dx * mid, ay + dy * mid)) continue
+    if (!ringHolds(ring, ax + dx * mid, ay + dy * mid)) continue
     // Between base and top somewhere on this stretch: both differences run straight along it.
     let low = from
     let high = to
@@ -93,16 +93,6 @@ function highest(shape: SolidShape): number {
   let m = -Infinity
   for (const [x, y] of shape.ring) m = Math.max(m, topAt(shape, x, y))
   return m
-}
-
-function inside(ring: readonly Point2[], x: number, y: number): boolean {
-  let odd = false
-  for (let p = ring.length - 1, q = 0; q < ring.length; p = q++) {
-    const [px, py] = ring[p]
-    const [qx, qy] = ring[q]
-    if (py > y !== qy > y && x < ((px - qx) * (y - qy)) / (py - qy) + qx) odd = !odd
-  }
-  return odd
 }
 
 const xyz = new Float64Array(9)

@@ -37,7 +37,7 @@ export function sense(engine: Engine): void {
     if (world.senses.length > 0) world.senses = []
     return
   }
-  const before = new Set(world.senses.map(([a, b]) => `${a} ${b}`))
+  const before = new Set(world.senses.map(pairOf))
   const now: [number, number][] = []
   for (let n = 0; n < world.count; n++) {
     const own = scenario.spawners[world.spawner[n]]
@@ -51,13 +51,16 @@ export function sense(engine: Engine): void {
       if (code & 2) now.push([world.key[n] * 2 + 1, world.key[m]])
     }
   }
-  const after = new Set(now.map(([a, b]) => `${a} ${b}`))
+  const after = new Set(now.map(pairOf))
   for (const [a, b] of now)
-    if (!before.has(`${a} ${b}`)) engine.events.add(world.steps, a >> 1, a & 1 ? 'heard' : 'saw', b)
+    if (!before.has(pairOf([a, b]))) engine.events.add(world.steps, a >> 1, a & 1 ? 'heard' : 'saw', b)
   for (const [a, b] of world.senses)
-    if (!after.has(`${a} ${b}`) && (a & 1) === 0) engine.events.add(world.steps, a >> 1, 'lost', b)
+    if (!after.has(pairOf([a, b])) && (a & 1) === 0) engine.events.add(world.steps, a >> 1, 'lost', b)
   world.senses = now
 }
+
+/** A pair as one number: keys stay far below 2²⁵. */
+const pairOf = ([a, b]: readonly [number, number]) => a * 0x4000000 + b
 
 /** 1 when agent n sees agent m, 2 when it hears it, 3 when both. */
 export function perceive(engine: Engine, n: number, m: number): number {

@@ -20,6 +20,8 @@ const LOOK_M = 0.8
 const LOOK_S = 0.55
 /** The slower it answers its helm, the farther ahead it looks. */
 const LOOK_LAG = 0.9
+/** Its place along the line is looked for so far ahead of the last: more than anything does in a step, metres. */
+const STEP_M = 3
 /** How fast somebody looks around, times a second there and back. */
 const LOOKS_HZ = 0.2
 
@@ -193,7 +195,7 @@ function pursue(engine: Engine, n: number, course: Course): void {
   const { profile, powers } = engine.profileOf(n)
   const { x, y, headX, headY, speed } = world
   const lookM = Math.max(LOOK_M, 0.5 * powers.turnM) + (LOOK_S + LOOK_LAG * powers.lagS) * speed[n]
-  follow(engine, n, course, lookM)
+  follow(engine, n, course)
   world.wantSpeed[n] = Infinity
   const k = Math.min(world.point[n], course.count - 1)
   holdBack(engine, n, course.gait[k], LIMIT.nothing)
@@ -245,14 +247,14 @@ export function mostCurve(engine: Engine, n: number): number {
 }
 
 /** Brings the place along the course up to date, and notes stops that have been passed, near enough or too far off. */
-function follow(engine: Engine, n: number, course: Course, lookM: number): void {
+function follow(engine: Engine, n: number, course: Course): void {
   const { world } = engine
   const { x, y } = world
   let k = Math.max(1, world.point[n])
   let best = Infinity
   let along = world.along[n]
   let at = k
-  const until = world.along[n] + lookM + 4
+  const until = world.along[n] + STEP_M
   for (let p = k; p < course.count && course.s[p - 1] <= until; p++) {
     const ax = course.x[p - 1]
     const ay = course.y[p - 1]
@@ -261,13 +263,15 @@ function follow(engine: Engine, n: number, course: Course, lookM: number): void 
     const length2 = ux * ux + uy * uy
     const share = length2 > 0 ? Math.min(1, Math.max(0, ((x[n] - ax) * ux + (y[n] - ay) * uy) / length2)) : 0
     const s = course.s[p - 1] + share * (course.s[p] - course.s[p - 1])
-    const m = exact.hypot(ax + share * ux - x[n], ay + share * uy - y[n])
-    if (s < world.along[n] - 1e-6 || m >= best) continue
-    best = m
+    const ex = ax + share * ux - x[n]
+    const ey = ay + share * uy - y[n]
+    const m2 = ex * ex + ey * ey
+    if (s < world.along[n] - 1e-6 || m2 >= best) continue
+    best = m2
     along = s
     at = p
   }
-  if (best < Infinity) world.offLine[n] = best
+  if (best < Infinity) world.offLine[n] = Math.sqrt(best)
   world.along[n] = along
   k = Math.max(k, at)
   world.point[n] = k

@@ -13,7 +13,7 @@ import {
   IconRotateClockwise,
   IconTableExport,
 } from '@tabler/icons-vue'
-import { computed } from 'vue'
+import { computed, type Component } from 'vue'
 import type { EventKind } from '@tidytrail/core/rehearsal'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
@@ -53,6 +53,61 @@ async function savePositions() {
   const csv = await survey.positions()
   if (csv) downloadText(`${levels.doc.name} places.csv`, csv, 'text/csv')
 }
+
+interface Control {
+  label: string
+  title?: string
+  icon?: Component
+  run: () => void
+  /** Is it of no use just now? Is what it does going on? */
+  off?: boolean
+  on?: boolean
+}
+/** The buttons in their order; running and pausing, and the speed, stand between them. */
+const controls = computed<Control[]>(() => [
+  {
+    label: 'Back to the start',
+    title: 'Back to the start (Home)',
+    icon: IconPlayerSkipBack,
+    run: () => rehearsal.seek(0),
+  },
+  { label: 'Step back', title: 'One step back (,)', icon: IconPlayerTrackPrev, run: () => rehearsal.stepBy(-1) },
+  { label: 'Step', title: 'One step on (.)', icon: IconPlayerTrackNext, run: () => rehearsal.stepBy(1) },
+  {
+    label: 'Last event',
+    title: 'Last event (Shift ,)',
+    icon: IconArrowBarToLeft,
+    run: () => rehearsal.toEvent(-1, key.value),
+  },
+  {
+    label: 'Next event',
+    title: 'Next event (Shift .)',
+    icon: IconArrowBarToRight,
+    run: () => rehearsal.toEvent(1, key.value),
+  },
+  { label: 'Slower', title: 'Slower (J)', icon: IconMinus, run: () => rehearsal.faster(-1) },
+  { label: 'Faster', title: 'Faster (L)', icon: IconPlus, run: () => rehearsal.faster(1) },
+  {
+    label: 'Again with the same luck',
+    title: 'Again with the same luck (R)',
+    icon: IconRotateClockwise,
+    run: () => rehearsal.begin(rehearsal.seed),
+  },
+  {
+    label: 'Loop',
+    title: 'Play the ten seconds about here over and over',
+    icon: IconRepeat,
+    run: loopHere,
+    on: rehearsal.loop !== undefined,
+  },
+  {
+    label: 'From here',
+    title: 'Let it happen anew from this moment, with the level as it now is',
+    run: () => rehearsal.goOnFromHere(),
+    off: rehearsal.t >= rehearsal.recordedS,
+  },
+  { label: 'Save places as CSV', icon: IconTableExport, run: () => void savePositions() },
+])
 </script>
 
 <template>
@@ -93,116 +148,33 @@ async function savePositions() {
       </div>
     </div>
     <div class="flex flex-wrap items-center gap-1.5">
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Back to the start (Home)"
-        aria-label="Back to the start"
-        @click="rehearsal.seek(0)"
-      >
-        <IconPlayerSkipBack :size="15" />
-      </button>
-      <button
-        class="btn btn-main w-[84px] justify-center"
-        title="Run or pause (K)"
-        @click="rehearsal.begun ? rehearsal.playOrPause() : rehearsal.begin(levels.doc.settings.seed)"
-      >
-        <component :is="rehearsal.playing ? IconPlayerPause : IconPlayerPlay" :size="15" />{{
-          rehearsal.playing ? 'Pause' : rehearsal.begun ? 'Run' : 'Start'
-        }}
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="One step back (,)"
-        aria-label="Step back"
-        @click="rehearsal.stepBy(-1)"
-      >
-        <IconPlayerTrackPrev :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="One step on (.)"
-        aria-label="Step"
-        @click="rehearsal.stepBy(1)"
-      >
-        <IconPlayerTrackNext :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Last event (Shift ,)"
-        aria-label="Last event"
-        @click="rehearsal.toEvent(-1, key)"
-      >
-        <IconArrowBarToLeft :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Next event (Shift .)"
-        aria-label="Next event"
-        @click="rehearsal.toEvent(1, key)"
-      >
-        <IconArrowBarToRight :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Slower (J)"
-        aria-label="Slower"
-        @click="rehearsal.faster(-1)"
-      >
-        <IconMinus :size="15" />
-      </button>
-      <span class="w-9 text-center font-bold" aria-label="Speed of the rehearsal">×{{ rehearsal.speed }}</span>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Faster (L)"
-        aria-label="Faster"
-        @click="rehearsal.faster(1)"
-      >
-        <IconPlus :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Again with the same luck (R)"
-        aria-label="Again with the same luck"
-        @click="rehearsal.begin(rehearsal.seed)"
-      >
-        <IconRotateClockwise :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        :aria-pressed="rehearsal.loop !== undefined"
-        :class="rehearsal.loop ? 'bg-tint!' : ''"
-        title="Play the ten seconds about here over and over"
-        aria-label="Loop"
-        @click="loopHere"
-      >
-        <IconRepeat :size="15" />
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun || rehearsal.t >= rehearsal.recordedS"
-        title="Let it happen anew from this moment, with the level as it now is"
-        @click="rehearsal.goOnFromHere()"
-      >
-        From here
-      </button>
-      <button
-        class="btn"
-        :disabled="!rehearsal.begun"
-        title="Save everybody’s places as CSV"
-        aria-label="Save places as CSV"
-        @click="savePositions"
-      >
-        <IconTableExport :size="15" />
-      </button>
+      <template v-for="c in controls" :key="c.label">
+        <span v-if="c.label === 'Faster'" class="w-9 text-center font-bold" aria-label="Speed of the rehearsal"
+          >×{{ rehearsal.speed }}</span
+        >
+        <button
+          class="btn"
+          :class="c.on ? 'bg-tint!' : ''"
+          :disabled="!rehearsal.begun || c.off"
+          :title="c.title ?? c.label"
+          :aria-label="c.label"
+          :aria-pressed="c.on"
+          @click="c.run"
+        >
+          <component :is="c.icon" v-if="c.icon" :size="15" />
+          <template v-else>{{ c.label }}</template>
+        </button>
+        <button
+          v-if="c.label === 'Back to the start'"
+          class="btn btn-main w-[84px] justify-center"
+          title="Run or pause (K)"
+          @click="rehearsal.begun ? rehearsal.playOrPause() : rehearsal.begin(levels.doc.settings.seed)"
+        >
+          <component :is="rehearsal.playing ? IconPlayerPause : IconPlayerPlay" :size="15" />{{
+            rehearsal.playing ? 'Pause' : rehearsal.begun ? 'Run' : 'Start'
+          }}
+        </button>
+      </template>
       <span class="ml-auto text-[13px]" data-testid="clock">
         {{ clock(rehearsal.t) }} of {{ clock(rehearsal.seconds)
         }}<span v-if="rehearsal.running" class="text-lake"> · rehearsed to {{ clock(rehearsal.recordedS) }}</span>

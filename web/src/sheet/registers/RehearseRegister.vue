@@ -12,15 +12,17 @@ const levels = useLevelStore()
 const rehearsal = useRehearsalStore()
 const survey = useSurveyStore()
 
+/** What the rows tell of: five moments a second are as many as one can read. */
+const moment = computed(() => Math.round(rehearsal.t * 5) / 5)
 const rows = computed<RegisterRow[]>(() => {
-  void Math.floor(rehearsal.t * 5)
+  const t = moment.value
   const here = rehearsal.agents.flatMap((m, n) => {
-    if (m.appearedS > rehearsal.t + 0.1) return []
+    if (m.appearedS > t + 0.1) return []
     const verdict = rehearsal.verdictOf.get(m.id)
     const row: RegisterRow = {
       id: m.id,
       name: m.name,
-      detail: stateWords(levels.doc, m, rehearsal.moment(n)),
+      detail: stateWords(levels.doc, m, rehearsal.moment(n, t)),
       size: n,
       mark: verdict ? { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] } : undefined,
     }
