@@ -7,7 +7,7 @@ import { quantile, report, timed } from './measure'
 const SECONDS = 20
 
 /** Walkers strewn over a square, so many square metres for each, who go to and fro between two places. */
-export function crowd(count: number, sideM: number): Level {
+function crowd(count: number, sideM: number): Level {
   const next = chance(5)
   const waypoints: NonNullable<LevelInput['waypoints']> = {}
   const routes: NonNullable<LevelInput['routes']> = {}

@@ -22,6 +22,22 @@ it('Lanternquay by night has nothing wrong, and everyone follows', () => {
   expect(verdicts).toHaveLength(14)
 })
 
+it.each(DEMO_LEVELS.filter((d) => d.onShelf))(
+  '$name rehearsed, gone back in and gone on with gives the very same bits',
+  ({ make: made }) => {
+    const level = made()
+    const { run } = rehearseLevel(level, { seconds: 30 })
+    const { hash } = run
+    const verdicts = run.verdicts()
+    for (const t of [17.3, 2, 29]) {
+      run.backTo(t)
+      run.runTo(30)
+      expect(run.hash).toBe(hash)
+      expect(run.verdicts()).toEqual(verdicts)
+    }
+  },
+)
+
 it('Rough draft shows every kind of finding there is', async () => {
   const { CHECKS } = await import('@tidytrail/core/checks')
   const found = new Set(new CheckedSurvey().update(make('rough-draft')).map((f) => f.check))

@@ -1,5 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { byRank, type Brief, type Level, type Profile } from '@tidytrail/core/level'
+import { byRank, eyesOf, type Brief, type Level, type Profile } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
 import { StraightWalker } from '@tidytrail/core/reach'
 import { BODY_MODELS } from './bodies/list'
@@ -146,7 +146,7 @@ function profileRow(id: string, profile: Profile, planner: LegPlanner): ProfileR
     body,
     powers: body.powers(profile),
     gaitMps: profile.gaits[profile.gait] ?? Object.values(profile.gaits)[0],
-    eyeM: profile.eyeM ?? 0.92 * profile.heightM,
+    eyeM: eyesOf(profile),
   }
 }
 

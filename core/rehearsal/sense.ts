@@ -1,5 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { canSee } from '@tidytrail/core/ground'
+import { HEAD } from '@tidytrail/core/level'
 import type { Engine } from './engine'
 import { STATE } from './world'
 
@@ -82,7 +83,7 @@ export function perceive(engine: Engine, n: number, m: number): number {
   // Head and middle of the other one: either will do.
   const inSight = () =>
     (clear ??=
-      canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + 0.92 * world.height[m]) ||
+      canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + HEAD * world.height[m]) ||
       canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + 0.5 * world.height[m]))
   let code = 0
   if (d <= sightM) {

@@ -9,6 +9,8 @@ import { STATE } from './world'
 
 /** How near a corner of the way counts as passed, metres. */
 const CORNER_M = 0.12
+/** Nearer than this one is there, metres. */
+const HERE_M = 0.02
 /** How far from a corner it may be passed beside it, metres. */
 const BESIDE_M = 2
 /** So far along the next piece it has been passed, metres. */
@@ -102,7 +104,9 @@ function walkOn(engine: Engine, n: number, course: Course): void {
   world.wantY[n] = dy / distance
   world.wantSpeed[n] = world.gaitMps[n]
   const most = world.cornerMps[n]
-  const toCorner = Math.sqrt(most * most + 2 * powers.brakeMps2 * Math.max(0, distance - 0.02))
+  // A stop that is passed without a halt is left as soon as it counts as made: by then one is as slow as its bend asks.
+  const left = (world.corner[n] & STOP) !== 0 && most > 0 && world.mark[n] === 0 ? world.arrivalM[n] : HERE_M
+  const toCorner = Math.sqrt(most * most + 2 * powers.brakeMps2 * Math.max(0, distance - left))
   holdBack(engine, n, Math.max(0.15, toCorner), (world.corner[n] & LAST) !== 0 ? LIMIT.arrival : LIMIT.corner)
   overCover(engine, n)
   if (engine.t < world.asideUntil[n]) {

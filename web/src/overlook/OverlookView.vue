@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { floorsAt, floorUnder, settles, terrainOf } from '@tidytrail/core/ground'
 import { defaultProfile } from '@tidytrail/core/network'
-import { movable, settleThings, thingOf } from '@tidytrail/core/level'
+import { eyesOf, movable, settleThings, thingOf } from '@tidytrail/core/level'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import * as THREE from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
@@ -51,8 +51,10 @@ let last = 0
 const look = { yaw: Math.PI / 2, pitch: 0 }
 
 const eyeM = computed(() => {
-  const id = survey.profileId ?? defaultProfile(levels.doc)
-  return (id ? levels.doc.profiles[id].heightM : 1.8) * 0.93
+  const agent = mode.value === 'eyes' ? rehearsal.agents.find((a) => a.id === sheet.chosen) : undefined
+  const id = agent?.profileId ?? survey.profileId ?? defaultProfile(levels.doc)
+  const profile = id ? levels.doc.profiles[id] : undefined
+  return profile ? eyesOf(profile) : 1.7
 })
 const chosenPlace = computed(() =>
   sheet.chosen ? (placeOf(levels.doc, sheet.chosen) ?? agentPlace(sheet.chosen)) : undefined,

@@ -99,4 +99,10 @@ export const profileSchema = z.strictObject({
 })
 export type Profile = z.output<typeof profileSchema>
 
+/** Share of a body's height its eyes are at, and its head is looked for at. */
+export const HEAD = 0.92
+
+/** How high above its feet a body sees from, metres. */
+export const eyesOf = (p: Pick<Profile, 'eyeM' | 'heightM'>): number => p.eyeM ?? HEAD * p.heightM
+
 export const profile = defineKind({ in: 'profiles', prefix: 'pf', word: 'profile', schema: profileSchema })

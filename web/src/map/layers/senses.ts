@@ -1,5 +1,5 @@
 import { canSee, type Terrain } from '@tidytrail/core/ground'
-import type { Profile } from '@tidytrail/core/level'
+import { eyesOf, type Profile } from '@tidytrail/core/level'
 import type { AgentMoment } from '../../stores/frames'
 import { X, Y, type Pen } from '../pen'
 
@@ -15,7 +15,7 @@ const LOOKED_FOR_M = 1.2
  */
 export function wedgeOf(terrain: Terrain, profile: Profile, now: AgentMoment): Float64Array {
   const { sightM, sightRad } = profile
-  const eye = now.z + (profile.eyeM ?? 0.92 * profile.heightM)
+  const eye = now.z + eyesOf(profile)
   const target = now.z + LOOKED_FOR_M
   const out = new Float64Array(2 * (RAYS + 2))
   out[0] = now.x
