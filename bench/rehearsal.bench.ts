@@ -7,7 +7,7 @@ import { quantile, report, timed } from './measure'
 const SECONDS = 20
 
 /** Walkers strewn over a square, so many square metres for each, who go to and fro between two places. */
-function crowd(count: number, sideM: number): Level {
+export function crowd(count: number, sideM: number): Level {
   const next = chance(5)
   const waypoints: NonNullable<LevelInput['waypoints']> = {}
   const routes: NonNullable<LevelInput['routes']> = {}
@@ -32,7 +32,7 @@ function crowd(count: number, sideM: number): Level {
 }
 
 /** Carts on rounds of their own, far enough apart not to meet. */
-function carts(count: number): Level {
+export function carts(count: number): Level {
   const columns = Math.ceil(Math.sqrt(count))
   const sideM = columns * 30 + 10
   const base = crowd(1, 100)
@@ -61,7 +61,7 @@ function carts(count: number): Level {
 const CART = PRESETS.find((p) => p.medium === 'wheels')!
 
 /** @returns agent-steps a second, and the run */
-function rate(level: Level): { rate: number; run: Run } {
+export function rate(level: Level): { rate: number; run: Run } {
   const survey = new Survey()
   survey.update(level)
   const rehearsal = new Run(level, 1, survey)

@@ -242,8 +242,8 @@ function plainBlocks(tile: Tile, softMm: number): Uint8Array {
   const blocks = new Uint8Array(wide * wide).fill(1)
   const { start, reach, clearMm, links, held } = tile
   for (let column = 0; column < TILE * TILE; column++) {
-    const i = column % TILE
-    const j = (column - i) / TILE
+    const i = column & (TILE - 1)
+    const j = column >> TILE_SHIFT
     const block = (j >> PLAIN_SHIFT) * wide + (i >> PLAIN_SHIFT)
     const f = start[column]
     const plain =

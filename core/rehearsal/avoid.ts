@@ -8,11 +8,10 @@ import { STATE, type World } from './world'
 /** So far ahead nobody is to touch anybody, and no wall, seconds. */
 const AHEAD_S = 2
 const WALL_AHEAD_S = 0.4
-/** How far somebody looks round for others, metres, and how many of the nearest are heeded. */
+/** How far somebody looks round for others, metres. */
 const LOOKS_M = 5
-const HEEDED = 10
-/** Nearer than this everybody is heeded, however they move, square metres. */
-const NEAR2 = 4
+/** Nearer than this everybody is heeded, however they move, metres. */
+const CLOSE_M = 2
 /** Everybody keeps a little to the right of others, so that two who meet head on do not wait for each other. */
 const RIGHT = 0.03
 /** Slower than this is standing, metres a second. */
@@ -22,9 +21,6 @@ const BESIDE_M = 0.2
 const BEFORE_M = 0.3
 
 const planes = new HalfPlanes()
-/** The nearest others of whoever is looked at, and the squares of their distances; the nearest first. */
-const heeded = new Uint32Array(HEEDED)
-const heeded2 = new Float64Array(HEEDED)
 
 /** Do two bodies stand at heights where they could touch? */
 export function meetsInHeight({ z, height }: World, n: number, other: number): boolean {
@@ -40,6 +36,7 @@ export function meetsInHeight({ z, height }: World, n: number, other: number): b
 export function avoid(engine: Engine): void {
   const { world, scenario } = engine
   const { key, state, wantSpeed, speed } = world
+  engine.near.lay(world, (n) => state[n] === STATE.crossing)
   for (let n = 0; n < world.count; n++) {
     if (key[n] === 0 || state[n] === STATE.crossing || (wantSpeed[n] === 0 && speed[n] === 0)) continue
     const row = scenario.profiles[world.profile[n]]
@@ -52,7 +49,7 @@ export function avoid(engine: Engine): void {
 function bend(engine: Engine, n: number): void {
   const { world } = engine
   const { x, y, vx, vy, wantX, wantY, wantSpeed } = world
-  const others = findNearest(engine, n, LOOKS_M)
+  const others = engine.near.nearest(world, n, LOOKS_M, CLOSE_M)
   if (others === 0) return
   planes.clear()
   const spot = spotOf(engine, n)
@@ -67,7 +64,7 @@ function bend(engine: Engine, n: number): void {
     })
   let closest = -1
   for (let k = 0; k < others; k++) {
-    const m = heeded[k]
+    const m = engine.near.closest[k]
     const walks = world.state[m] === STATE.walking && !engine.scenario.profiles[world.profile[m]]?.body.pursues
     const apartM = world.radius[n] + world.radius[m]
     keepOff(engine.scenario.stepS, x[m] - x[n], y[m] - y[n], vx[n], vy[n], vx[m], vy[m], apartM, walks)
@@ -93,39 +90,6 @@ function bend(engine: Engine, n: number): void {
   wantX[n] = planes.x / mps
   wantY[n] = planes.y / mps
   wantSpeed[n] = mps
-}
-
-/** Finds the nearest who could be met. @returns how many */
-function findNearest({ world, near }: Engine, n: number, withinM: number): number {
-  const { x, y, state } = world
-  const count = near.about(x[n], y[n], withinM)
-  const { found } = near
-  const within2 = withinM * withinM
-  const px = x[n]
-  const py = y[n]
-  const vx = world.vx[n]
-  const vy = world.vy[n]
-  let heeds = 0
-  for (let k = 0; k < count; k++) {
-    const m = found[k]
-    const dx = x[m] - px
-    const dy = y[m] - py
-    const d2 = dx * dx + dy * dy
-    if (d2 > within2 || m === n || (heeds === HEEDED && d2 >= heeded2[HEEDED - 1])) continue
-    // Who is not near and goes away, or keeps its distance, is none to be heeded yet.
-    if (d2 > NEAR2 && dx * (world.vx[m] - vx) + dy * (world.vy[m] - vy) >= 0) continue
-    if (state[m] === STATE.crossing || !meetsInHeight(world, n, m)) continue
-    let at = heeds < HEEDED ? heeds++ : HEEDED - 1
-    // Of those equally far the one with the lower number is the nearer, whatever square it lies in.
-    while (at > 0 && (heeded2[at - 1] > d2 || (heeded2[at - 1] === d2 && heeded[at - 1] > m))) {
-      heeded[at] = heeded[at - 1]
-      heeded2[at] = heeded2[at - 1]
-      at--
-    }
-    heeded[at] = m
-    heeded2[at] = d2
-  }
-  return heeds
 }
 
 /** Adds the half-plane of velocities with which nobody touches another one, half of it or all being one's own to give. */
@@ -172,9 +136,9 @@ function brakeFor(engine: Engine, n: number): void {
   const { powers, body, profile } = engine.profileOf(n)
   const v = Math.max(speed[n], Math.min(1, world.wantSpeed[n]))
   const stopM = (v * v) / (2 * powers.brakeMps2)
-  const count = findNearest(engine, n, stopM + 2 * radius[n] + 3)
+  const count = engine.near.nearest(world, n, stopM + 2 * radius[n] + 3, CLOSE_M)
   for (let k = 0; k < count; k++) {
-    const m = heeded[k]
+    const m = engine.near.closest[k]
     const dx = x[m] - x[n]
     const dy = y[m] - y[n]
     const ahead = dx * headX[n] + dy * headY[n]

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Point3 } from '@tidytrail/core/geometry'
-import { makeCourse, pieceTime, speedAt, type CourseLeg, type Powers } from './course'
+import { makeCourse, pieceTime, speedBefore, type CourseLeg, type Powers } from './course'
 
 const powers: Powers = { accelMps2: 2, brakeMps2: 4, sideMps2: 5, turnRadps: 9, turnM: 0, slowestMps: 0, lagS: 0 }
 const leg = (line: Point3[], gaitMps = 10, stop = 0): CourseLeg => ({ line, uses: [], gaitMps, stop, extraS: 0 })
@@ -19,7 +19,7 @@ describe('the speeds of a course', () => {
       true,
     )
     for (const left of [0, 1, 2, 8, 12.5, 40])
-      expect(speedAt(course, 1, 100 - left, 4)).toBeCloseTo(Math.min(10, Math.sqrt(2 * 4 * left)), 9)
+      expect(Math.min(10, speedBefore(course.limit[1], left, 4))).toBeCloseTo(Math.min(10, Math.sqrt(2 * 4 * left)), 9)
   })
 
   it('round a circle drawn in short pieces are those of its radius: v² = a r', () => {

@@ -57,6 +57,10 @@ export interface Course {
   readonly marks: readonly Mark[]
   /** Passages by the point they begin at. */
   readonly uses: readonly PassageUse[]
+  /** x, y and s of each point once more, side by side in memory, for those who look for their place on it. */
+  readonly packed: Float64Array
+  /** Does its traveller stand still at its end? */
+  readonly halts: boolean
 }
 
 /**
@@ -105,6 +109,11 @@ export function makeCourse(legs: readonly CourseLeg[], powers: Powers, halts: bo
     limit,
     gait: Float64Array.from(gaits),
     uses,
+    halts,
+    packed: Float64Array.from({ length: 3 * n }, (_, q) => {
+      const k = Math.floor(q / 3)
+      return q % 3 === 2 ? s[k] : places[k][q % 3]
+    }),
   }
   let v = 0
   const told = marks.map((m): Mark => {
@@ -177,9 +186,6 @@ export function pieceTime(
   return [(top - from) / a + (top - end) / b + (top > 0 ? steady / top : 0), end]
 }
 
-/** Greatest speed at an arc length on the piece that ends at a point, metres a second. */
-export function speedAt(course: Course, point: number, s: number, brakeMps2: number): number {
-  const k = Math.min(point, course.count - 1)
-  const left = Math.max(0, course.s[k] - s)
-  return Math.min(course.gait[k], Math.sqrt(course.limit[k] * course.limit[k] + 2 * brakeMps2 * left))
-}
+/** Speed, metres a second, from which one can brake to another within so many metres: v² = u² + 2 b s. */
+export const speedBefore = (mps: number, leftM: number, brakeMps2: number): number =>
+  Math.sqrt(mps * mps + 2 * brakeMps2 * Math.max(0, leftM))

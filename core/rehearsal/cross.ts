@@ -1,7 +1,7 @@
 import { exact, mix3, type Point3 } from '@tidytrail/core/geometry'
 import { passageHeight } from '@tidytrail/core/reach'
 import type { Engine } from './engine'
-import { PASSAGE, setSpot } from './travel'
+import { makeFor, PASSAGE, setSpot } from './travel'
 import { STATE } from './world'
 
 /** Takes those who have come to a passage through it, in the time it takes. */
@@ -12,8 +12,9 @@ export function cross(engine: Engine): void {
     if (world.key[n] === 0 || (at !== STATE.walking && at !== STATE.crossing)) continue
     // Who has not come to the end of a piece before a passage is not at one.
     if (at === STATE.walking && world.loaded[n] === world.point[n] && (world.corner[n] & PASSAGE) === 0) continue
+    if (world.passages[n] === 0) continue
     const course = world.courses[n]
-    if (!course || course.uses.length === 0) continue
+    if (!course) continue
     const use = course.uses.find((u) => u.at === world.point[n] - 1)
     if (!use) continue
     if (world.state[n] === STATE.walking) {
@@ -47,7 +48,8 @@ export function cross(engine: Engine): void {
     if (spot) setSpot(engine, n, spot)
     world.along[n] = course.s[k]
     world.point[n] = k + 1
-    while (world.mark[n] < course.marks.length && course.marks[world.mark[n]].point <= k) world.mark[n]++
+    while (world.mark[n] < course.marks.length && course.marks[world.mark[n]].point <= k)
+      makeFor(engine, n, world.mark[n] + 1)
     world.state[n] = STATE.walking
   }
 }

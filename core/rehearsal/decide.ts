@@ -4,7 +4,7 @@ import type { Engine } from './engine'
 import { CAUSES, LIMIT } from './events'
 import { runOf, type StepRow } from './steps/list'
 import { leave } from './leave'
-import { leftM, progress, setOut, wayTo } from './travel'
+import { leftM, makeFor, progress, setOut, wayTo } from './travel'
 import { STATE } from './world'
 
 /** No way made for so long is being stuck, seconds; so much is way made, metres. */
@@ -28,7 +28,7 @@ export function decide(engine: Engine): void {
     const stuck = walking && isStuck(engine, n)
     // Who has stood aside is off its way: it goes on from where it is.
     const aside = walking && world.asideUntil[n] > 0 && engine.t >= world.asideUntil[n]
-    if (walking && !stuck && !aside && world.mark[n] === 0) continue
+    if (walking && !stuck && !aside && world.mark[n] === world.leg[n]) continue
     if (state[n] === STATE.pausing && engine.t + 1e-9 < world.until[n]) continue
     const spawner = scenario.spawners[world.spawner[n]]
     if (!scenario.profiles[world.profile[n]]) continue
@@ -113,7 +113,7 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
     engine.log(n, 'orbits', world.toStop[n])
     world.orbits[n]++
     world.missed[n]++
-    world.mark[n] = Math.max(1, world.mark[n])
+    makeFor(engine, n, Math.max(world.leg[n] + 1, world.mark[n]))
     progress(engine, n)
     return
   }

@@ -168,7 +168,7 @@ function stopsDue(engine: Engine, n: number): number {
   const course = world.courses[n]
   if (world.state[n] !== STATE.walking || !course || course.marks.length === 0) return made
   const slack = 1 + scenario.level.settings.limits.lateShare.remark
-  const expected = course.marks[0].expectedS * slack + 1
+  const expected = course.marks[Math.min(world.leg[n], course.marks.length - 1)].expectedS * slack + 1
   const over = t - world.legSince[n] - expected
   if (over < 0) return made
   const legS = made > 0 ? Math.max(1, (world.expectedS[n] / made) * slack) : expected

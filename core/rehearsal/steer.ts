@@ -1,10 +1,10 @@
 import { exact } from '@tidytrail/core/geometry'
 import { coverAt } from '@tidytrail/core/ground'
-import { speedAt, type Course } from './course'
+import { speedBefore, type Course } from './course'
 import type { Engine } from './engine'
 import { LIMIT } from './events'
 import { PASSES_M } from './powers'
-import { holdBack, LAST, loadPiece, PASSAGE, spotOf, STOP } from './travel'
+import { holdBack, LAST, loadPiece, makeFor, PASSAGE, spotOf, STOP } from './travel'
 import { STATE } from './world'
 
 /** How near a corner of the way counts as passed, metres. */
@@ -82,14 +82,14 @@ function walkOn(engine: Engine, n: number, course: Course): void {
     const isStop = (world.corner[n] & STOP) !== 0
     let reached = CORNER_M
     if (isStop) {
-      if (world.mark[n] === 0) reached = Math.max(CORNER_M, world.arrivalM[n])
+      if (world.mark[n] === world.leg[n]) reached = Math.max(CORNER_M, world.arrivalM[n])
       if (distance < reached + AT_STOP_M && distance > reached)
         reached += crowdM(engine, n, world.cornerX[n], world.cornerY[n])
     }
     if (distance > reached && !(distance < BESIDE_M && passes(engine, n, course))) break
     measureLine(engine, n)
     const begins = (world.corner[n] & PASSAGE) !== 0
-    if (isStop) world.mark[n]++
+    if (isStop) makeFor(engine, n, world.mark[n] + 1)
     world.point[n]++
     // Where a passage begins, walking ends: the next step is through it. A stop is for the brief to decide on.
     if (isStop || begins) {
@@ -105,8 +105,8 @@ function walkOn(engine: Engine, n: number, course: Course): void {
   world.wantSpeed[n] = world.gaitMps[n]
   const most = world.cornerMps[n]
   // A stop that is passed without a halt is left as soon as it counts as made: by then one is as slow as its bend asks.
-  const left = (world.corner[n] & STOP) !== 0 && most > 0 && world.mark[n] === 0 ? world.arrivalM[n] : HERE_M
-  const toCorner = Math.sqrt(most * most + 2 * powers.brakeMps2 * Math.max(0, distance - left))
+  const left = (world.corner[n] & STOP) !== 0 && most > 0 && world.mark[n] === world.leg[n] ? world.arrivalM[n] : HERE_M
+  const toCorner = speedBefore(most, distance - left, powers.brakeMps2)
   holdBack(engine, n, Math.max(0.15, toCorner), (world.corner[n] & LAST) !== 0 ? LIMIT.arrival : LIMIT.corner)
   overCover(engine, n)
   if (engine.t < world.asideUntil[n]) {
@@ -201,17 +201,12 @@ function pursue(engine: Engine, n: number, course: Course): void {
   const lookM = Math.max(LOOK_M, 0.5 * powers.turnM) + (LOOK_S + LOOK_LAG * powers.lagS) * speed[n]
   follow(engine, n, course)
   world.wantSpeed[n] = Infinity
-  const k = Math.min(world.point[n], course.count - 1)
-  holdBack(engine, n, course.gait[k], LIMIT.nothing)
+  const k = world.point[n]
+  holdBack(engine, n, world.gaitMps[n], LIMIT.nothing)
   // A little later than is known: one step, and what the brakes need to grip.
   const brake = powers.brakeMps2 * 0.9
-  holdBack(
-    engine,
-    n,
-    Math.max(powers.slowestMps, speedAt(course, k, world.along[n], brake)),
-    k === course.count - 1 ? LIMIT.arrival : LIMIT.corner,
-  )
-  if (world.courses[n] !== course || world.point[n] >= course.count) return
+  const mps = speedBefore(world.cornerMps[n], world.cornerS[n] - world.along[n], brake)
+  holdBack(engine, n, Math.max(powers.slowestMps, mps), (world.corner[n] & LAST) !== 0 ? LIMIT.arrival : LIMIT.corner)
   overCover(engine, n)
   const at = pointAt(course, world.along[n] + lookM, k)
   let tx = at[0] - x[n]
@@ -253,61 +248,63 @@ export function mostCurve(engine: Engine, n: number): number {
 /** Brings the place along the course up to date, and notes stops that have been passed, near enough or too far off. */
 function follow(engine: Engine, n: number, course: Course): void {
   const { world } = engine
-  const { x, y } = world
-  let k = Math.max(1, world.point[n])
+  const { packed, count } = course
+  const x = world.x[n]
+  const y = world.y[n]
+  const before = world.along[n]
+  const k = Math.max(1, world.point[n])
   let best = Infinity
-  let along = world.along[n]
+  let along = before
   let at = k
-  const until = world.along[n] + STEP_M
-  for (let p = k; p < course.count && course.s[p - 1] <= until; p++) {
-    const ax = course.x[p - 1]
-    const ay = course.y[p - 1]
-    const ux = course.x[p] - ax
-    const uy = course.y[p] - ay
+  for (let p = k, q = 3 * k - 3; p < count && packed[q + 2] <= before + STEP_M; p++, q += 3) {
+    const ax = packed[q] - x
+    const ay = packed[q + 1] - y
+    const ux = packed[q + 3] - packed[q]
+    const uy = packed[q + 4] - packed[q + 1]
     const length2 = ux * ux + uy * uy
-    const share = length2 > 0 ? Math.min(1, Math.max(0, ((x[n] - ax) * ux + (y[n] - ay) * uy) / length2)) : 0
-    const s = course.s[p - 1] + share * (course.s[p] - course.s[p - 1])
-    const ex = ax + share * ux - x[n]
-    const ey = ay + share * uy - y[n]
+    const share = length2 > 0 ? Math.min(1, Math.max(0, -(ax * ux + ay * uy) / length2)) : 0
+    const ex = ax + share * ux
+    const ey = ay + share * uy
     const m2 = ex * ex + ey * ey
-    if (s < world.along[n] - 1e-6 || m2 >= best) continue
+    if (m2 >= best) continue
+    const s = packed[q + 2] + share * (packed[q + 5] - packed[q + 2])
+    if (s < before - 1e-6) continue
     best = m2
     along = s
     at = p
   }
   if (best < Infinity) world.offLine[n] = Math.sqrt(best)
   world.along[n] = along
-  k = Math.max(k, at)
-  world.point[n] = k
-  const mark = course.marks[world.mark[n]]
-  if (!mark) return
-  const toStop = course.s[mark.point] - along
-  const distance = exact.hypot(course.x[mark.point] - x[n], course.y[mark.point] - y[n])
-  const { slowestMps } = engine.profileOf(n).powers
-  const halts = course.limit[mark.point] === 0 && slowestMps === 0
-  const arrives = world.mark[n] === 0 ? world.arrivalM[n] : PASSES_M
-  const stands =
-    world.speed[n] < 0.05 && distance < arrives + crowdM(engine, n, course.x[mark.point], course.y[mark.point])
+  world.point[n] = at
+  if (world.loaded[n] !== at) loadPiece(engine, n, course)
+  const mark = world.mark[n]
+  if (mark >= course.marks.length) return
+  const toStop = world.goalS[n] - along
+  const dx = world.goalX[n] - x
+  const dy = world.goalY[n] - y
+  const distance = Math.sqrt(dx * dx + dy * dy)
+  const halts = world.goalMps[n] === 0 && engine.profileOf(n).powers.slowestMps === 0
+  const arrives = mark === world.leg[n] ? world.arrivalM[n] : PASSES_M
+  const stands = world.speed[n] < 0.05 && distance < arrives + crowdM(engine, n, world.goalX[n], world.goalY[n])
   if (halts ? !(distance <= Math.min(arrives, 0.4) || stands || toStop <= 1e-6) : distance > arrives && toStop > 1e-6)
     return
   if (distance > Math.max(arrives, PASSES_M)) {
-    engine.log(n, 'missed', mark.stop, Math.round(distance * 1000))
+    engine.log(n, 'missed', course.marks[mark].stop, Math.round(distance * 1000))
     world.missed[n]++
   }
-  world.mark[n]++
+  makeFor(engine, n, mark + 1)
 }
 
-/** A place on the course at an arc length, or beyond its end straight on. */
-function pointAt(course: Course, s: number, from: number): [number, number] {
-  const last = course.count - 1
-  let k = Math.max(1, from)
-  while (k < last && course.s[k] < s) k++
-  const length = course.s[k] - course.s[k - 1]
-  const share = length > 1e-9 ? (s - course.s[k - 1]) / length : 1
-  return [
-    course.x[k - 1] + (course.x[k] - course.x[k - 1]) * share,
-    course.y[k - 1] + (course.y[k] - course.y[k - 1]) * share,
-  ]
+const ahead = new Float64Array(2)
+/** A place on the course at an arc length, or beyond its end straight on, written to the two numbers given back. */
+function pointAt({ packed, count }: Course, s: number, from: number): Float64Array {
+  let q = 3 * from
+  while (q < 3 * count - 3 && packed[q + 2] < s) q += 3
+  const length = packed[q + 2] - packed[q - 1]
+  const share = length > 1e-9 ? (s - packed[q - 1]) / length : 1
+  ahead[0] = packed[q - 3] + (packed[q] - packed[q - 3]) * share
+  ahead[1] = packed[q - 2] + (packed[q + 1] - packed[q - 2]) * share
+  return ahead
 }
 
 /** The height a flyer makes for, metres: that of its line, and no faster ahead than it can climb. */

@@ -27,11 +27,32 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
   world.courses[n] = makeCourse(joined, row.powers, halting, toleranceM)
   world.point[n] = 1
   world.loaded[n] = -1
-  world.mark[n] = 0
   world.along[n] = 0
+  world.passages[n] = world.courses[n].uses.length
+  world.leg[n] = 0
+  makeFor(engine, n, 0)
   world.legSince[n] = t
   progress(engine, n)
   world.state[n] = STATE.walking
+}
+
+/**
+ * Goes on along the course one is on, if it leads to that stop next and far enough beyond it to be slowed down for in time.
+ * @returns does it?
+ */
+export function keepsOn(engine: Engine, n: number, stop: number, needM: number): boolean {
+  const { world, t } = engine
+  const course = world.courses[n]
+  const leg = world.leg[n] + 1
+  if (!course || course.marks[leg]?.stop !== stop) return false
+  // Who counts as there while still far from it goes on from where it is.
+  if (course.s[course.marks[leg - 1].point] - world.along[n] > ON_LINE_M) return false
+  if (!course.halts && course.s[course.count - 1] - world.along[n] < needM) return false
+  world.leg[n] = leg
+  world.legSince[n] = t
+  progress(engine, n)
+  world.state[n] = STATE.walking
+  return true
 }
 
 /** What a corner of a course is: bits of `corner`. */
@@ -58,12 +79,20 @@ export function loadPiece({ world }: Engine, n: number, course: Course): void {
   world.corner[n] = what
 }
 
-/** How far it is along the course to the next stop on it, metres. */
-export function leftM({ world }: Engine, n: number): number {
-  const course = world.courses[n]
-  const mark = course?.marks[world.mark[n]] ?? course?.marks.at(-1)
-  return course && mark ? course.s[mark.point] - world.along[n] : 0
+/** Makes for a stop of the course; beyond the last one there is none, and the last stays the goal. */
+export function makeFor({ world }: Engine, n: number, mark: number): void {
+  const course = world.courses[n]!
+  world.mark[n] = mark
+  const at = course.marks[mark]
+  if (!at) return
+  world.goalX[n] = course.x[at.point]
+  world.goalY[n] = course.y[at.point]
+  world.goalS[n] = course.s[at.point]
+  world.goalMps[n] = course.limit[at.point]
 }
+
+/** How far it is along the course to the next stop on it, metres. */
+export const leftM = ({ world }: Engine, n: number): number => (world.courses[n] ? world.goalS[n] - world.along[n] : 0)
 
 /** Begins to count anew how long no way has been made. */
 export function progress(engine: Engine, n: number): void {

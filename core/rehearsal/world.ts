@@ -49,6 +49,8 @@ class Columns {
   /** Next point and mark of the course, and how far along it one is. */
   point = new Int32Array(0)
   mark = new Int32Array(0)
+  /** The stop of the course the brief is at; beyond it as far as `mark` they have been made and are to be told. */
+  leg = new Int32Array(0)
   along = new Float64Array(0)
   /** The piece of the course one is on, so that it need not be looked up: its point, ends, arc lengths, speeds, and what is there. */
   loaded = new Int32Array(0)
@@ -62,6 +64,12 @@ class Columns {
   gaitMps = new Float64Array(0)
   corner = new Uint8Array(0)
   offLine = new Float64Array(0)
+  /** The stop made for on the course: its place, how far along it is, and the allowed speed at it; how many passages there are. */
+  goalX = new Float64Array(0)
+  goalY = new Float64Array(0)
+  goalS = new Float64Array(0)
+  goalMps = new Float64Array(0)
+  passages = new Uint16Array(0)
   arrivalM = new Float64Array(0)
   legSince = new Float64Array(0)
   crossSince = new Float64Array(0)

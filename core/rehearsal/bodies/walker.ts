@@ -44,6 +44,7 @@ export function walk(engine: Engine, n: number, keeps: number): void {
 /** Turns a body towards where it wants to go by at most an angle. */
 export function turn({ world }: Engine, n: number, mostRad: number): void {
   const { headX, headY, wantX, wantY } = world
+  if (headX[n] === wantX[n] && headY[n] === wantY[n]) return
   const cross = headX[n] * wantY[n] - headY[n] * wantX[n]
   const dot = headX[n] * wantX[n] + headY[n] * wantY[n]
   if (exact.atan2(Math.abs(cross), dot) <= mostRad) {

@@ -6,7 +6,7 @@ import type { CourseLeg } from '../course'
 import type { Engine } from '../engine'
 import { CAUSES } from '../events'
 import type { ProfileRow } from '../scenario'
-import { causeOf, here, progress, setOut } from '../travel'
+import { causeOf, here, keepsOn, progress, setOut } from '../travel'
 import { STATE } from '../world'
 import { gaitOf, plainRow, type StepEnd, type StepRow, type StepRun } from './step'
 
@@ -15,6 +15,8 @@ export const DEFAULT_ARRIVAL_M = 0.3
 /** So far ahead a course is laid over stops that are passed without a halt, metres, and over so many. */
 const AHEAD_M = 60
 const MOST_LEGS = 16
+/** With so much of it left one keeps to the course one is on, metres; a fast one needs more, and has had more laid ahead. */
+const KEEPS_M = 30
 
 export const followRoute: StepRun<'follow-route'> = {
   kind: 'follow-route',
@@ -54,8 +56,8 @@ export const followRoute: StepRun<'follow-route'> = {
       return goTo(engine, n, row, world.toStop[n])
     }
     const course = world.courses[n]
-    if (!course || world.mark[n] === 0) return 'running'
-    return arrive(engine, n, row, course.marks[0].expectedS)
+    if (!course || world.mark[n] <= world.leg[n]) return 'running'
+    return arrive(engine, n, row, course.marks[world.leg[n]].expectedS)
   },
 }
 
@@ -103,6 +105,11 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
   const profile = engine.profileOf(n)
   if (to >= row.stops.length) return 'gone'
   world.toStop[n] = to
+  world.arrivalM[n] = stopAt(route, to).arrivalRadiusM ?? DEFAULT_ARRIVAL_M
+  if (keepsOn(engine, n, to, KEEPS_M)) {
+    world.failed[n] = 0
+    return 'running'
+  }
   const from = world.fromStop[n]
   const first = legOf(engine, row, profile, from < 0 ? here(engine, n) : from, to)
   if (typeof first === 'string') {
@@ -115,7 +122,6 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
     return 'running'
   }
   world.failed[n] = 0
-  world.arrivalM[n] = stopAt(route, to).arrivalRadiusM ?? DEFAULT_ARRIVAL_M
   const legs = [first]
   let ends = halts(route, to)
   if (route.travel !== 'any-order') {
