@@ -122,9 +122,10 @@ it('nobody overlaps, passes a solid, leaves its band or its limits, whatever the
             const slack = 0.02 * Math.min(p.radiusM, q.radiusM) + 0.003
             if (gap >= -slack) apart.add(pair)
             else if (apart.has(pair)) {
-              // Over or under one another they may be.
+              // Over or under one another they may be; places are recorded to the millimetre.
               const dz = other.z - row.z
-              if (dz < p.heightM && -dz < q.heightM) expect(gap, `${p.name} and ${q.name}`).toBeGreaterThan(-slack)
+              if (dz < p.heightM - 0.002 && -dz < q.heightM - 0.002)
+                expect(gap, `${p.name} and ${q.name}`).toBeGreaterThan(-slack)
             }
           }
           before.set(row.key, row)
