@@ -2,8 +2,10 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 import { at, card, click, drag, drawer, drawPatrol, newLevel, openLevel, register } from './sheet'
+
+const BIN = path.resolve('cli/bin/tidytrail.mjs')
 
 test('wardens walk within ten seconds of opening Lanternquay and pressing Rehearse', async ({ page }) => {
   await openLevel(page, 'Lanternquay by night')
@@ -15,18 +17,17 @@ test('wardens walk within ten seconds of opening Lanternquay and pressing Rehear
 })
 
 test.describe('the same level and seed give the same recording in the browser and on the command line', () => {
-  const bin = path.resolve('cli/bin/tidytrail.mjs')
   let folder: string
   test.beforeAll(() => {
     folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-hash-'))
-    execFileSync(process.execPath, [bin, 'demo', '--out', folder])
+    execFileSync(process.execPath, [BIN, 'demo', '--out', folder])
   })
   test.afterAll(() => rmSync(folder, { recursive: true }))
   const rehearsed = (slug: string): string => {
     // It ends with 1 for a level on which not all follow their routes, and prints its report all the same.
     const { stdout } = spawnSync(
       process.execPath,
-      [bin, 'rehearse', path.join(folder, `${slug}.tidytrail.json`), '--format', 'json'],
+      [BIN, 'rehearse', path.join(folder, `${slug}.tidytrail.json`), '--format', 'json'],
       { encoding: 'utf8' },
     )
     return JSON.parse(stdout).hash
@@ -50,6 +51,19 @@ test.describe('the same level and seed give the same recording in the browser an
     })
   }
 })
+
+/** Saves the run, repeats it on the command line, and expects the very same recording. */
+async function expectRepeated(page: Page): Promise<void> {
+  // It stands on the card of what there is to do, which is there while nothing is chosen.
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('hash')).toBeVisible({ timeout: 60_000 })
+  const hash = await page.getByTestId('hash').textContent()
+  const waiting = page.waitForEvent('download')
+  await drawer(page).getByRole('button', { name: 'Save this run' }).click()
+  const file = await (await waiting).path()
+  const { stdout } = spawnSync(process.execPath, [BIN, 'rehearse', file, '--format', 'json'], { encoding: 'utf8' })
+  expect(JSON.parse(stdout).hash).toBe(hash)
+}
 
 test('a rehearsal is paused, stepped, sped up, scrubbed back and begun again', async ({ page }) => {
   await openLevel(page, 'Lanternquay by night')
@@ -133,6 +147,7 @@ test('a crate that is moved while it runs is gone round, from the moment it is',
   await expect(register(page, 'On the ground')).toContainText('The level was changed once on the way')
   await one.click()
   await expect(page.getByTestId('hash')).toBeHidden()
+  await expectRepeated(page)
   await register(page, 'On the ground').getByRole('button', { name: 'Again, same luck' }).click()
   await expect(register(page, 'On the ground')).not.toContainText('was changed')
 })
@@ -161,6 +176,9 @@ test('the thief is steered by keys, seen, and it all happens otherwise from a mo
   await slider.fill('10')
   await drawer(page).getByRole('button', { name: 'From here' }).click()
   await expect(page.getByTestId('differences')).toBeVisible({ timeout: 60_000 })
+  // What was recorded before is not lost, and what was done by keys is repeated on the command line.
+  await expect(page.getByRole('group', { name: 'Watch' }).getByLabel('Run before')).toBeChecked()
+  await expectRepeated(page)
 })
 
 test('everybody’s places are saved as CSV', async ({ page }) => {

@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises'
 import { createHash } from 'node:crypto'
 import { provideAsset, terrainOf } from '@tidytrail/core/ground'
+import { readScript, type Script } from '@tidytrail/core/rehearsal'
 import { LevelError, MAX_LEVEL_TEXT, readLevelFile as readFileText, type Level } from '@tidytrail/core/level'
 
 /**
@@ -8,6 +9,11 @@ import { LevelError, MAX_LEVEL_TEXT, readLevelFile as readFileText, type Level }
  * @throws Error with one line that names the file and the place of the fault
  */
 export async function readLevelFile(path: string): Promise<Level> {
+  return (await readLevelAndRun(path)).level
+}
+
+/** The same, with the run that came along, where one did. */
+export async function readLevelAndRun(path: string): Promise<{ level: Level; run: Script | undefined }> {
   let text: string
   try {
     const file = await open(path)
@@ -25,7 +31,7 @@ export async function readLevelFile(path: string): Promise<Level> {
     throw new Error(`${path}: ${why}`, { cause: error })
   }
   try {
-    const { level, assets } = readFileText(text)
+    const { level, assets, run } = readFileText(text)
     for (const [hash, bytes] of assets) {
       if (createHash('sha256').update(bytes).digest('hex') !== hash)
         throw new LevelError('not-valid', `assets.${hash.slice(0, 20)}`, 'its bytes are not what its hash says')
@@ -38,7 +44,7 @@ export async function readLevelFile(path: string): Promise<Level> {
         `assets.${missing[0].slice(0, 20)}`,
         'is missing; export the level with its assets',
       )
-    return level
+    return { level, run: run === undefined ? undefined : readScript(run, level) }
   } catch (error) {
     if (error instanceof LevelError || error instanceof RangeError)
       throw new Error(`${path}: ${error.message}`, { cause: error })

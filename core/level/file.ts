@@ -11,6 +11,8 @@ import { writeLevelText } from './write'
 export interface LevelFile {
   readonly level: Level
   readonly assets: ReadonlyMap<string, Uint8Array<ArrayBuffer>>
+  /** A run of it that came along; for whoever rehearses to read. */
+  readonly run?: unknown
 }
 
 /** The collections whose things are made of an asset. */
@@ -24,13 +26,15 @@ export function assetIdsOf(level: Pick<Level, 'ground'> & Partial<Pick<Level, Co
 }
 
 /**
- * The text of a level file with its assets inside, as base64 under `assets`.
+ * The text of a level file with its assets inside, as base64 under `assets`. @param run of it, to go along under `run`
  */
-export function writeLevelFile(level: Level, assets: ReadonlyMap<string, Uint8Array>): string {
-  const text = writeLevelText(level)
-  if (assets.size === 0) return text
+export function writeLevelFile(level: Level, assets: ReadonlyMap<string, Uint8Array>, run?: object): string {
+  const more: string[] = []
   const lines = [...assets].map(([hash, bytes]) => `    ${JSON.stringify(hash)}: "${toBase64(bytes)}"`)
-  return `${text.trimEnd().slice(0, -2)},\n  "assets": {\n${lines.join(',\n')}\n  }\n}\n`
+  if (lines.length > 0) more.push(`,\n  "assets": {\n${lines.join(',\n')}\n  }`)
+  if (run) more.push(`,\n  "run": ${JSON.stringify(run)}`)
+  const text = writeLevelText(level)
+  return more.length === 0 ? text : `${text.trimEnd().slice(0, -2)}${more.join('')}\n}\n`
 }
 
 /**
@@ -38,10 +42,10 @@ export function writeLevelFile(level: Level, assets: ReadonlyMap<string, Uint8Ar
  * @throws LevelError that names the place of the first fault
  */
 export function readLevelFile(text: string): LevelFile {
-  const { assets: inside, ...document } = topOf(parseLevelText(text))
+  const { assets: inside, run, ...document } = topOf(parseLevelText(text))
   const level = readLevel(document)
   const assets = new Map<string, Uint8Array<ArrayBuffer>>()
-  if (inside === undefined) return { level, assets }
+  if (inside === undefined) return { level, assets, run }
   if (typeof inside !== 'object' || inside === null || Array.isArray(inside))
     throw new LevelError('not-valid', 'assets', 'is no record of assets by hash')
   for (const [hash, value] of Object.entries(inside)) {
@@ -59,7 +63,7 @@ export function readLevelFile(text: string): LevelFile {
     for (let k = 0; k < raw.length; k++) bytes[k] = raw.charCodeAt(k)
     assets.set(hash, bytes)
   }
-  return { level, assets }
+  return { level, assets, run }
 }
 
 /** The top of a document, or what stands in its place for `readLevel` to refuse. */

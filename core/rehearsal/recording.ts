@@ -3,10 +3,28 @@ import { packFrames, unpackFrames } from './pack'
 import type { World } from './world'
 
 /**
- * Whole numbers kept of each agent in a frame: key, x, y, z (mm), heading (mrad), speed (mm/s), off the line (mm), state,
- * from stop, to stop. A frame has only those who are there, in the order of their slots.
+ * Whole numbers kept of each agent in a frame, in this order: places and what it is off its line in mm, directions in
+ * mrad, speeds in mm/s; `want` and `wantTurn` are the speed and direction it wanted, `limit` what held it back, and `by`
+ * the key of whoever did. A frame has only those who are there, in the order of their slots.
  */
-export const FRAME_FIELDS = 10
+export const FIELDS = [
+  'key',
+  'x',
+  'y',
+  'z',
+  'heading',
+  'speed',
+  'off',
+  'state',
+  'from',
+  'to',
+  'wantTurn',
+  'want',
+  'limit',
+  'by',
+] as const
+export const FIELD = Object.fromEntries(FIELDS.map((f, k) => [f, k])) as Record<(typeof FIELDS)[number], number>
+export const FRAME_FIELDS = FIELDS.length
 /** Frames kept a second. */
 export const FRAMES_PER_SECOND = 10
 /** So many frames are packed together. */
@@ -17,6 +35,16 @@ export interface Chunk {
   readonly first: number
   readonly count: number
   readonly bytes: Uint8Array
+}
+
+/** The speed an agent wanted, metres a second. */
+const wantedOf = ({ wantSpeed }: World, n: number) => (Number.isFinite(wantSpeed[n]) ? wantSpeed[n] : 0)
+
+/** The direction it wanted, radians: what steers along an arc is told by where that leads in a second. */
+function wantedTurn(world: World, n: number, want: number): number {
+  if (world.wantX[n] !== 0 || world.wantY[n] !== 0) return exact.atan2(world.wantY[n], world.wantX[n])
+  const turn = Math.max(-1.5, Math.min(1.5, (world.wantCurve[n] * want) / 2))
+  return exact.atan2(world.headY[n], world.headX[n]) + turn
 }
 
 /** What happened, frame by frame, in whole numbers; and a hash of all of it. */
@@ -56,6 +84,11 @@ export class Recording {
       frame[k + 7] = world.state[n]
       frame[k + 8] = world.fromStop[n]
       frame[k + 9] = world.toStop[n]
+      const want = wantedOf(world, n)
+      frame[k + 10] = want > 0 ? Math.round(wantedTurn(world, n, want) * 1000) : frame[k + 4]
+      frame[k + 11] = Math.round(want * 1000)
+      frame[k + 12] = world.limit[n]
+      frame[k + 13] = world.limitBy[n]
       k += FRAME_FIELDS
     }
     let [h1, h2] = this.hashes.length > 0 ? this.hashes.slice(-2) : [0x811c9dc5, 0x2166f0a3]

@@ -1,6 +1,7 @@
 import type { Level } from '@tidytrail/core/level'
 import { Survey } from '@tidytrail/core/survey'
-import { Run, type Command } from './run'
+import { Run } from './run'
+import type { Command } from './script'
 
 /** Surveys a level and rehearses it from beginning to end. @param seconds length; the level's own when not given */
 export function rehearseLevel(

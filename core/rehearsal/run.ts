@@ -5,22 +5,8 @@ import { adopt } from './adopt'
 import { Engine } from './engine'
 import { judge, type Verdict } from './judge'
 import { compileScenario, freshRegisters, type Scenario } from './scenario'
+import type { Command } from './script'
 import { STATE, snapshotBytes, type Snapshot } from './world'
-
-/** Something done to a run while it went on. */
-export type Command =
-  | { readonly step: number; readonly do: 'edit'; readonly patch: readonly PatchOp[] }
-  /** A stand-in is taken: a direction (of length one, or none), and a speed, metres a second. */
-  | {
-      readonly step: number
-      readonly do: 'steer'
-      readonly agent: string
-      readonly x: number
-      readonly y: number
-      readonly mps: number
-    }
-  | { readonly step: number; readonly do: 'noise'; readonly agent: string }
-  | { readonly step: number; readonly do: 'let-go'; readonly agent: string }
 
 /** Bytes of snapshots kept; beyond it every second one is forgotten. */
 const KEPT_BYTES = 64_000_000

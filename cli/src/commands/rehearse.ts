@@ -2,7 +2,7 @@ import { rehearseReportSchema } from '@tidytrail/contract'
 import { writeFile } from 'node:fs/promises'
 import { positionsCsv, rehearseLevel } from '@tidytrail/core/rehearsal'
 import { EXIT, unreadable } from '../exit'
-import { readLevelFile } from '../level-file'
+import { readLevelAndRun } from '../level-file'
 
 interface Options {
   format: 'text' | 'json'
@@ -14,9 +14,11 @@ interface Options {
 
 /** Rehearses a level file and prints the verdicts; gives the exit code. */
 export async function rehearse(file: string, { format, seed, seconds, positions }: Options): Promise<number> {
-  const level = await readLevelFile(file).catch((error: Error) => error)
-  if (level instanceof Error) return unreadable(level.message)
-  const { run, report: told } = rehearseLevel(level, { seed, seconds })
+  const read = await readLevelAndRun(file).catch((error: Error) => error)
+  if (read instanceof Error) return unreadable(read.message)
+  // A run that came along is repeated to its end, with all that was done to it; another seed or length makes another run.
+  const again = seed === undefined && seconds === undefined ? read.run : undefined
+  const { run, report: told } = rehearseLevel(read.level, again ?? { seed, seconds })
   const report = rehearseReportSchema.parse(told)
   if (positions) {
     const failed = await writeFile(positions, positionsCsv(run)).then(

@@ -10,6 +10,7 @@ import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { useTravelStore } from '../stores/travel'
+import { useWatchingStore } from '../stores/watching'
 import type { MakeTool, Tool } from '../tools/tool'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
@@ -44,8 +45,9 @@ const sheet = useSheetStore()
 const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
 const travel = useTravelStore()
+const watching = useWatchingStore()
 const { night } = useTheme()
-const stores = { levels, sheet, survey, rehearsal, travel }
+const stores = { levels, sheet, survey, rehearsal, travel, watching }
 
 const root = ref<HTMLElement>()
 const under = ref<HTMLCanvasElement>()
@@ -236,6 +238,10 @@ watch(
     () => sheet.hovered,
     () => rehearsal.t,
     () => rehearsal.agents,
+    () => rehearsal.earlier,
+    () => ({ ...watching.on }),
+    () => watching.heat,
+    () => watching.strayed,
   ],
   redraw,
 )

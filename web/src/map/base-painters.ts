@@ -4,13 +4,15 @@ import type { useRehearsalStore } from '../stores/rehearsal'
 import type { useSheetStore } from '../stores/sheet'
 import type { useSurveyStore } from '../stores/survey'
 import type { useTravelStore } from '../stores/travel'
+import type { useWatchingStore } from '../stores/watching'
 import type { Painter } from './layer'
 import { drawAgents } from './layers/agents'
 import { drawFindings } from './layers/findings'
 import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
 import { drawReach } from './layers/reach'
-import { drawPerceived, drawSenses } from './layers/senses'
+import { drawPerceived, drawSenses, Wedges } from './layers/senses'
+import { drawEarlier, drawFork, drawHeat, drawHeldBy, drawStraying, drawWants } from './layers/watched'
 
 /** The stores what is drawn beside things is read from. */
 export interface MapStores {
@@ -19,13 +21,24 @@ export interface MapStores {
   readonly survey: ReturnType<typeof useSurveyStore>
   readonly rehearsal: ReturnType<typeof useRehearsalStore>
   readonly travel: ReturnType<typeof useTravelStore>
+  readonly watching: ReturnType<typeof useWatchingStore>
 }
+
+/** The run before is shown of so many agents at most. */
+const MOST_EARLIER = 400
 
 /** All that is drawn that is not a kind of thing. @param paper what lies right on the paper of the sheet */
 export function basePainters(
-  { levels, sheet, survey, rehearsal, travel }: MapStores,
+  { levels, sheet, survey, rehearsal, travel, watching }: MapStores,
   paper: readonly Painter[],
 ): Painter[] {
+  const wedges = new Wedges()
+  /** Where everybody is at the moment looked at. */
+  const present = () =>
+    rehearsal.agents.flatMap((agent) => {
+      const now = rehearsal.recording.moment(agent.key, rehearsal.t)
+      return now ? [{ agent, now }] : []
+    })
   return [
     {
       on: 'under',
@@ -47,6 +60,16 @@ export function basePainters(
     },
     { on: 'under', order: 50, draw: (pen, { level }) => drawFrame(pen, level) },
     { on: 'over', order: 10, draw: (pen) => drawRebuilding(pen, survey.rebuilding) },
+    {
+      on: 'over',
+      // Over the routes, whose lines would hide where they are followed.
+      order: 58,
+      draw(pen, { level }) {
+        if (!rehearsal.begun) return
+        if (watching.heat) drawHeat(pen, watching.heat)
+        if (watching.strayed.length > 0) drawStraying(pen, watching.strayed, level.settings.limits.crossTrackM)
+      },
+    },
     { on: 'over', order: 60, draw: (pen) => drawGhosts(pen, sheet.ghosts) },
     { on: 'over', order: 61, draw: (pen) => drawSketch(pen, sheet.sketch) },
     {
@@ -64,12 +87,31 @@ export function basePainters(
       layer: 'agents',
       draw(pen, { chosen }) {
         if (!rehearsal.begun) return
-        const { recording, t, agents } = rehearsal
-        const terrain = terrainOf(levels.doc)
-        for (const a of agents) {
-          const now = chosen.has(a.id) ? recording.moment(a.key, t) : undefined
-          const profile = levels.doc.profiles[a.profileId]
-          if (now && profile) drawSenses(pen, terrain, profile, now)
+        const { recording, t, agents, earlier } = rehearsal
+        const { on } = watching
+        const shown = on.senses || on.wants || chosen.size > 0 ? present() : []
+        const lookers = shown.flatMap(({ agent, now }) => {
+          const profile = on.senses || chosen.has(agent.id) ? levels.doc.profiles[agent.profileId] : undefined
+          return profile ? [{ key: agent.key, profile, now }] : []
+        })
+        wedges.of(terrainOf(levels.doc), lookers).forEach((wedge, k) => {
+          drawSenses(pen, wedge, lookers[k].profile, lookers[k].now)
+        })
+        if (on.earlier && earlier && t > earlier.from)
+          for (const [n, a] of agents.slice(0, MOST_EARLIER).entries()) {
+            const now = rehearsal.moment(n)
+            drawEarlier(pen, (at) => rehearsal.earlierMoment(a.id, at), now, t, a.radiusM)
+            const parted = chosen.has(a.id) ? recording.moment(a.key, earlier.from) : undefined
+            if (parted) drawFork(pen, parted)
+          }
+        if (on.wants)
+          drawWants(
+            pen,
+            shown.map((s) => s.now),
+          )
+        for (const { agent, now } of shown) {
+          const other = chosen.has(agent.id) && now.by > 0 ? recording.moment(now.by, t) : undefined
+          if (other) drawHeldBy(pen, now, other)
         }
         drawPerceived(pen, rehearsal.perceived, (key) => recording.moment(key, t))
         drawAgents(pen, agents, rehearsal.moment, t, chosen)

@@ -11,6 +11,8 @@ import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import { useWatchingStore } from '../stores/watching'
+import { Wedges } from '../map/layers/senses'
 import { metres } from '../ui/figures'
 import { useTheme } from '../ui/theme'
 import { readPaper } from './paper'
@@ -28,6 +30,8 @@ const sheet = useSheetStore()
 const survey = useSurveyStore()
 const assets = useAssetStore()
 const rehearsal = useRehearsalStore()
+const watching = useWatchingStore()
+const wedges = new Wedges()
 const { night } = useTheme()
 
 const root = ref<HTMLElement>()
@@ -91,11 +95,23 @@ function agents() {
         const now = rehearsal.moment(n)
         if (!now) return []
         return [
-          { id: m.id, at: [now.x, now.y, now.z] as const, heading: now.heading, radiusM: m.radiusM, heightM: 1.8 },
+          {
+            id: m.id,
+            key: m.key,
+            at: [now.x, now.y, now.z] as const,
+            heading: now.heading,
+            radiusM: m.radiusM,
+            heightM: levels.doc.profiles[m.profileId]?.heightM ?? 1.8,
+            profile: levels.doc.profiles[m.profileId],
+            now,
+          },
         ]
       })
     : []
   world?.showAgents(seen.slice(0, 2000))
+  const lookers = seen.filter((s) => s.profile && (watching.on.senses || sheet.selected.includes(s.id)))
+  const found = wedges.of(terrainOf(levels.doc), lookers)
+  world?.showSenses(found.map((corners, k) => ({ corners, z: lookers[k].now.z })))
   dirty = true
 }
 
@@ -329,7 +345,7 @@ watch(
     dirty = true
   },
 )
-watch([() => rehearsal.t, () => rehearsal.agents], agents)
+watch([() => rehearsal.t, () => rehearsal.agents, () => watching.on.senses, () => sheet.selected], agents)
 watch([() => assets.version], () => levels.level && build())
 watch(night, () => requestAnimationFrame(build))
 onMounted(start)

@@ -9,6 +9,8 @@ import { groundMaterial, paperMaterial, type Paper } from './paper'
 import { OF_A_PART, type OverlookContext, type OverlookPart } from './part'
 import { ABOVE_M, OverlookTools } from './tools'
 
+/** What is seen is drawn so far above the floor, metres. */
+const SENSES_ABOVE_M = 0.15
 /** Least height of an agent, as a share of how far away it is: about fourteen pixels. */
 const FAR_AGENT = 0.0145
 
@@ -134,12 +136,35 @@ export class OverlookScene {
     this.put('agents', group)
   }
 
+  /** What agents see, as washes on the floor they stand on: the corners of each wedge, the looker first. */
+  showSenses(wedges: readonly { readonly corners: Float64Array; readonly z: number }[]): void {
+    if (wedges.length === 0) return this.put('senses', undefined)
+    const places: number[] = []
+    const rims: number[] = []
+    for (const { corners, z } of wedges) {
+      const at = (k: number) => this.local([corners[2 * k], corners[2 * k + 1], z], SENSES_ABOVE_M).toArray()
+      for (let k = 1; k < corners.length / 2 - 1; k++) {
+        places.push(...at(0), ...at(k), ...at(k + 1))
+        rims.push(...at(k), ...at(k + 1))
+      }
+      rims.push(...at(0), ...at(1), ...at(0), ...at(corners.length / 2 - 1))
+    }
+    const made = (numbers: number[]) =>
+      new THREE.BufferGeometry().setAttribute('position', new THREE.Float32BufferAttribute(numbers, 3))
+    const color = this.tools.paper.colour.lake
+    const group = new THREE.Group()
+    const wash = { color, transparent: true, opacity: 0.22, depthWrite: false, side: THREE.DoubleSide }
+    group.add(new THREE.Mesh(made(places), new THREE.MeshBasicMaterial(wash)))
+    group.add(new THREE.LineSegments(made(rims), new THREE.LineBasicMaterial({ color })))
+    this.put('senses', group)
+  }
+
   /** Sizes agents so that they are seen from afar too, and leaves out the one whose eyes one looks through. */
   fitAgents(camera: THREE.Camera, hidden: string | undefined): void {
     for (const body of this.objects.get('agents')?.children ?? []) {
       const { radiusM, heightM } = body.userData as { radiusM?: number; heightM?: number }
       if (radiusM === undefined || heightM === undefined) continue
-      const k = Math.max(1, (FAR_AGENT * camera.position.distanceTo(body.position)) / heightM)
+      const k = Math.max(1, (FAR_AGENT * camera.position.distanceTo(body.position)) / Math.max(heightM, 2 * radiusM))
       body.scale.set(radiusM * k, radiusM * k, heightM * k)
       body.visible = body.name !== hidden
     }
@@ -177,7 +202,7 @@ export class OverlookScene {
   pick(ray: THREE.Raycaster): string | undefined {
     for (const hit of ray.intersectObjects([...this.objects.values()], true)) {
       const { name, parent } = hit.object
-      if (parent?.name === 'chosen' || name === '' || name === 'reach') continue
+      if (parent?.name === 'chosen' || name === '' || name === 'reach' || name === 'senses') continue
       if (name === 'ground') return undefined
       if (name === OF_A_PART) return this.parts.get(parent!.name)?.ownerOf?.(hit.faceIndex ?? -1)
       return name

@@ -9,7 +9,7 @@ import {
   IconMountain,
   IconSun,
 } from '@tabler/icons-vue'
-import { assetIdsOf, renameLevel, writeLevelFile } from '@tidytrail/core/level'
+import { renameLevel, writeLevelFile } from '@tidytrail/core/level'
 import { useNow } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useAssetStore } from '../stores/assets'
@@ -60,11 +60,8 @@ function rename() {
 }
 
 function exportFile() {
-  const hashes = assetIdsOf(levels.doc)
-  const inside = new Map(
-    hashes.flatMap((hash) => (assets.bytes.has(hash) ? [[hash, assets.bytes.get(hash)!] as const] : [])),
-  )
-  if (inside.size < hashes.length) return toast('What was imported is still being fetched; try again in a moment.')
+  const inside = assets.inside(levels.doc)
+  if (!inside) return toast('What was imported is still being fetched; try again in a moment.')
   downloadText(`${levels.doc.name}.tidytrail.json`, writeLevelFile(levels.doc, inside))
 }
 </script>

@@ -30,6 +30,7 @@ import ScaleBox from './ScaleBox.vue'
 import SheetHeader from './SheetHeader.vue'
 import { TOOLS } from './tools'
 import ToolStrip from './ToolStrip.vue'
+import WatchStrip from './WatchStrip.vue'
 import WorkerNotice from './WorkerNotice.vue'
 import { filesDropped } from '../ui/loose-files'
 import { useSheetKeys } from './use-sheet-keys'
@@ -208,7 +209,13 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
       />
       <OverlookView v-if="sheet.overlook && levels.level" :parts="overlookParts" @close="sheet.overlook = false" />
       <template v-if="levels.level">
-        <ToolStrip v-if="!sheet.overlook" class="absolute top-4 left-[264px] z-10" :tools="tools" />
+        <div
+          v-if="!sheet.overlook"
+          class="absolute top-4 right-[312px] left-[264px] z-10 flex items-start gap-2 pointer-events-none"
+        >
+          <ToolStrip class="pointer-events-auto" :tools="tools" />
+          <WatchStrip class="pointer-events-auto" v-if="sheet.stage === 'rehearse' && rehearsal.begun" />
+        </div>
         <div
           v-if="sheet.panels.register"
           class="absolute top-4 bottom-4 left-3.5 z-10 flex w-[236px] flex-col pointer-events-none"

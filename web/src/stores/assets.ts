@@ -94,11 +94,22 @@ export const useAssetStore = defineStore('assets', () => {
     return hash
   }
 
+  /** Everything some levels refer to, to go into a file; undefined while something is still being fetched. */
+  function inside(...levels: readonly Level[]): Map<string, Uint8Array> | undefined {
+    const found = new Map<string, Uint8Array>()
+    for (const hash of levels.flatMap(assetIdsOf)) {
+      const of = bytes.get(hash)
+      if (!of) return undefined
+      found.set(hash, of)
+    }
+    return found
+  }
+
   /** A worker has begun, and knows nothing yet: what is here is handed to it. */
   function serve(taker: AssetTaker): void {
     surveyor.value = taker
     for (const [hash, of] of bytes) if (asked.has(hash)) void take(hash, of)
   }
 
-  return { bytes, plans, pictures, version, waiting, want, put, serve }
+  return { bytes, plans, pictures, version, waiting, want, put, inside, serve }
 })

@@ -1,4 +1,5 @@
 import {
+  FIELD,
   FRAME_FIELDS,
   FRAMES_PER_SECOND,
   STATES,
@@ -18,6 +19,11 @@ export interface AgentMoment {
   state: AgentState
   fromStop: number
   toStop: number
+  /** The direction and speed it wants, what holds it back, and the key of whoever does. */
+  wantTurn: number
+  want: number
+  limit: number
+  by: number
 }
 
 interface Opened {
@@ -49,6 +55,11 @@ export class Frames {
     this.chunks = []
     this.opened = []
     this.count = 0
+  }
+
+  /** Seconds recorded. */
+  get seconds(): number {
+    return Math.max(0, this.count - 1) / FRAMES_PER_SECOND
   }
 
   /** Bytes it takes packed. */
@@ -100,27 +111,31 @@ export class Frames {
     const share = f - k
     const [p, q] = [a.frame, b.frame]
     const mix = (field: number) => (p[a.at + field] + (q[b.at + field] - p[a.at + field]) * share) / 1000
-    let turned = q[b.at + 4] - p[a.at + 4]
+    let turned = q[b.at + FIELD.heading] - p[a.at + FIELD.heading]
     if (turned > Math.PI * 1000) turned -= 2 * Math.PI * 1000
     if (turned < -Math.PI * 1000) turned += 2 * Math.PI * 1000
     return {
-      x: mix(1),
-      y: mix(2),
-      z: mix(3),
-      heading: (p[a.at + 4] + turned * share) / 1000,
-      speed: mix(5),
-      offLine: mix(6),
-      state: STATES[p[a.at + 7]],
-      fromStop: p[a.at + 8],
-      toStop: p[a.at + 9],
+      x: mix(FIELD.x),
+      y: mix(FIELD.y),
+      z: mix(FIELD.z),
+      heading: (p[a.at + FIELD.heading] + turned * share) / 1000,
+      speed: mix(FIELD.speed),
+      offLine: mix(FIELD.off),
+      state: STATES[p[a.at + FIELD.state]],
+      fromStop: p[a.at + FIELD.from],
+      toStop: p[a.at + FIELD.to],
+      wantTurn: p[a.at + FIELD.wantTurn] / 1000,
+      want: p[a.at + FIELD.want] / 1000,
+      limit: p[a.at + FIELD.limit],
+      by: p[a.at + FIELD.by],
     }
   }
 
-  /** Everybody there at a frame, by key: x and y in metres and whether they are walking; for heat and the like. */
-  eachAt(k: number, each: (key: number, x: number, y: number) => void): void {
-    const opened = this.open(k)
-    if (!opened) return
-    const frame = opened.frames[k - opened.chunk.first]
-    for (let r = 0; r < frame.length; r += FRAME_FIELDS) each(frame[r], frame[r + 1] / 1000, frame[r + 2] / 1000)
+  /** The same recording, which later frames taken in here do not change. */
+  kept(): Frames {
+    const copy = new Frames()
+    copy.chunks = this.chunks
+    copy.count = this.count
+    return copy
   }
 }

@@ -293,3 +293,42 @@ it('counts changes only while the level differs from the one it was begun with',
   )
   expect(store.changes).toBe(0)
 })
+
+const walk = (from: number, count: number, mm: number) => Array.from({ length: count }, (_, k) => one(from + k * mm))
+
+it('keeps the run that was gone on from otherwise, whole, to compare with', () => {
+  const run = begun(walk(0, 101, 100))
+  worker.listener!.news(news(run, 101, [], { hash: 'a' }))
+  expect(store.earlier).toBeUndefined()
+  store.seek(4)
+  store.goOnFromHere()
+  worker.listener!.news(news(run, 41, walk(4100, 60, 500), { hash: 'b' }))
+  expect(store.earlier!.from).toBe(4)
+  expect(store.moment(0, 8)!.x).toBeCloseTo(4.1 + 39 * 0.5, 6)
+  expect(store.earlierMoment('sp_a#1', 8)!.x).toBeCloseTo(8, 6)
+  expect(store.earlierMoment('sp_a#1', 10.5)).toBeUndefined()
+  expect(store.earlierMoment('sp_z#1', 8)).toBeUndefined()
+  // Another seed is another matter: there is nothing to compare with.
+  store.begin(8)
+  expect(store.earlier).toBeUndefined()
+})
+
+it('keeps a finished run that an edit makes otherwise, but not one that was still being worked out', () => {
+  const run = begun(walk(0, 101, 100))
+  worker.listener!.news(news(run, 31, walk(0, 10, 7)))
+  expect(store.earlier).toBeUndefined()
+  worker.listener!.news(news(run, 41, walk(0, 60, 7), { hash: 'a' }))
+  worker.listener!.news(news(run, 51, walk(0, 10, 9)))
+  expect(store.earlier!.from).toBe(5)
+  expect(store.earlierMoment('sp_a#1', 9)!.x).toBeCloseTo(49 * 0.007, 6)
+})
+
+it('compares what is steered with what was before the first key, not with what came of each', () => {
+  const run = begun(walk(0, 101, 100))
+  worker.listener!.news(news(run, 101, [], { hash: 'a' }))
+  store.seek(2)
+  store.takeOver('sp_a#1')
+  for (const from of [21, 25, 33]) worker.listener!.news(news(run, from, walk(0, 101 - from, 1), { hash: 'b' }))
+  expect(store.earlierMoment('sp_a#1', 9)!.x).toBeCloseTo(9, 6)
+  expect(store.earlier!.from).toBe(2)
+})

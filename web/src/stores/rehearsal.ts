@@ -20,6 +20,16 @@ const BYTES_AN_AGENT = 20_000
 /** The rehearser is told where one is looking so often, ms. */
 const LOOKS_MS = 100
 
+/** A run that was gone on from otherwise, or begun again: all that is shown of it. */
+export interface EarlierRun {
+  readonly frames: Frames
+  /** The key of each agent by its id. */
+  readonly keys: ReadonlyMap<string, number>
+  readonly verdicts: readonly Verdict[]
+  /** Up to here both are the same, seconds. */
+  readonly from: number
+}
+
 /** The rehearsal on the sheet: its recording, and where in it one is looking. */
 export const useRehearsalStore = defineStore('rehearsal', () => {
   const levels = useLevelStore()
@@ -68,8 +78,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const begun = ref(false)
   /** A span that is played over and over, seconds. */
   const loop = ref<{ from: number; to: number }>()
-  /** The verdicts of the run before this one, where it was of the same seed: what came out differently is told by them. */
-  const before = shallowRef<readonly Verdict[]>()
+  /** The run before this one, where it was of the same seed: what came out differently is told by it. */
+  const earlier = shallowRef<EarlierRun>()
   /** The stand-in that is steered by keys, by its id. */
   const steering = ref<string>()
   const stepS = computed(() => 1 / (levels.level?.settings.stepsPerSecond ?? 30))
@@ -103,6 +113,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     },
     news(news: RunNews) {
       if (news.run !== run) return
+      // Something was done to a run that was all there: it is kept to compare with.
+      if (hash.value && news.from < recording.count && !steering.value) keepEarlier((news.from - 1) / FRAMES_PER_SECOND)
       recording.take(news.from, news.chunks)
       frameCount.value = recording.count
       if (news.agents.list.length > 0 || news.agents.from < agents.value.length)
@@ -126,7 +138,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   function begin(withSeed: number): void {
     const level = levels.level
     if (!level) return
-    before.value = begun.value && withSeed === seed.value && hash.value ? lastVerdicts() : undefined
+    if (begun.value && withSeed === seed.value && hash.value) keepEarlier(0)
+    else earlier.value = undefined
     run++
     seed.value = withSeed
     of.value = level
@@ -190,10 +203,22 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     speed.value = SPEEDS[Math.max(0, Math.min(SPEEDS.length - 1, at + by))]
   }
 
+  /** Keeps what is recorded of the run, as one to compare with. @param from where the next one parts from it, seconds */
+  function keepEarlier(from: number): void {
+    const keys = new Map(agents.value.map((a) => [a.id, a.key]))
+    earlier.value = { frames: recording.kept(), keys, verdicts: lastVerdicts(), from: Math.max(0, from) }
+  }
+  /** An agent at a moment of the run before; undefined when it was not there. */
+  function earlierMoment(id: string, at: number): AgentMoment | undefined {
+    const key = earlier.value?.keys.get(id)
+    return key === undefined || at > earlier.value!.frames.seconds ? undefined : earlier.value!.frames.moment(key, at)
+  }
+
   /** Goes on from the moment looked at with the level as it now is. */
   function goOnFromHere(): void {
     if (!begun.value) return
-    before.value = lastVerdicts()
+    keepEarlier(t.value)
+    hash.value = ''
     running.value = playing.value = true
     const at = t.value
     ask((r) => r.goOnFrom(at))
@@ -215,6 +240,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   /** Takes a stand-in by the keys from now on, or lets it go on with its brief. */
   function takeOver(id: string | undefined): void {
     if (steering.value && steering.value !== id) steer(steering.value, 0, 0, -1)
+    // Every key pressed is another run: the one to compare with is that before the first.
+    if (id && !steering.value && recordedS.value > t.value + 1) keepEarlier(t.value)
     steering.value = id
     if (!id) return
     steer(id, 0, 0, 0)
@@ -311,8 +338,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   /** What came out differently from the run before, in words. */
   const differences = computed(() => {
-    if (!before.value || running.value) return []
-    const was = new Map(before.value.map((v) => [v.agent, v]))
+    if (!earlier.value || running.value) return []
+    const was = new Map(earlier.value.verdicts.map((v) => [v.agent, v]))
     return lastVerdicts().flatMap((v) => {
       const b = was.get(v.agent)
       if (!b) return [`${v.name} is new`]
@@ -343,7 +370,9 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     running,
     begun,
     loop,
-    before,
+    earlier,
+    earlierMoment,
+    of,
     differences,
     steering,
     perceived,

@@ -142,6 +142,9 @@ export const useSurveyStore = defineStore('survey', () => {
   }
   /** Every place of the rehearsal as CSV; undefined when there is none. */
   const positions = () => ask((s) => s.positions())
+  const script = () => ask((s) => s.script())
+  const heat = (t: number) => ask((s) => s.heat(t))
+  const straying = (t: number) => ask((s) => s.straying(t))
 
   watch(
     () => levels.level,
@@ -268,6 +271,9 @@ export const useSurveyStore = defineStore('survey', () => {
   return {
     rehearse,
     positions,
+    script,
+    heat,
+    straying,
     failed,
     restart,
     findings,

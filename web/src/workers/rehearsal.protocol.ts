@@ -1,4 +1,4 @@
-import type { AgentEvent, Chunk, Verdict } from '@tidytrail/core/rehearsal'
+import type { AgentEvent, Chunk, Script, StrayedLeg, Verdict } from '@tidytrail/core/rehearsal'
 
 /** Who takes part in a rehearsal. */
 export interface AgentInfo {
@@ -60,4 +60,20 @@ export interface Rehearser {
   giveUp(): void
   /** Places, headings and speeds of everybody at every frame, as CSV. */
   positions(): string | undefined
+  /** What makes the run repeatable, to go with the level it was begun with. */
+  script(): Script | undefined
+  /** Where everybody went up to a time, seconds. */
+  heat(t: number): Promise<HeatMap | undefined>
+  /** How far from their legs agents strayed up to a time, seconds. */
+  straying(t: number): StrayedLeg[]
+}
+
+/** Seconds spent in each square of a level, row by row from its south-west corner. Metres. */
+export interface HeatMap {
+  readonly minX: number
+  readonly minY: number
+  readonly squareM: number
+  readonly columns: number
+  readonly rows: number
+  readonly seconds: Float32Array<ArrayBuffer>
 }

@@ -1,7 +1,7 @@
 import { addThing, applyPatch, type Level } from '@tidytrail/core/level'
 import { FRAME_FIELDS, rehearseLevel, unpackFrames } from '@tidytrail/core/rehearsal'
 import { Survey } from '@tidytrail/core/survey'
-import { smallLevel } from '@tidytrail/core/testing'
+import { preset, smallLevel, travelLevel } from '@tidytrail/core/testing'
 import { expect, it, vi } from 'vitest'
 import type { RunNews } from './rehearsal.protocol'
 
@@ -123,4 +123,43 @@ it('says in words that a rehearsal came to nothing', async () => {
   while (failures.length === 0) await breathe()
   expect(failures).toHaveLength(1)
   expect(failures[0].length).toBeGreaterThan(5)
+})
+
+it('tells where everybody has been and how far off they were, up to a moment, and what makes the run repeatable', async () => {
+  const level = travelLevel(
+    preset('Warden'),
+    [
+      [10, 10],
+      [30, 10],
+    ],
+    { route: { travel: 'there-and-back' }, sideM: 40 },
+  )
+  const { rehearsing, ended, frames } = hired(level)
+  expect(await rehearsing.heat(5)).toBeUndefined()
+  expect(rehearsing.straying(5)).toEqual([])
+  expect(rehearsing.script()).toBeUndefined()
+  rehearsing.begin(1, 7, 40)
+  await ended()
+  const spent = async (t: number) => (await rehearsing.heat(t))!.seconds.reduce((a, b) => a + b, 0)
+  const rows = (until: number) =>
+    frames()
+      .slice(0, until * 10 + 1)
+      .reduce((n, f) => n + f.length / FRAME_FIELDS, 0)
+  expect(await spent(40)).toBeCloseTo(rows(40) / 10, 1)
+  expect(await spent(6)).toBeCloseTo(rows(6) / 10, 1)
+  expect(rehearsing.straying(40).some((leg) => leg.offM.some((m) => m >= 0))).toBe(true)
+  rehearsing.lookAt(8)
+  rehearsing.makeNoise(`${Object.keys(level.spawners)[0]}#1`)
+  const { seed, seconds, commands } = rehearsing.script()!
+  expect({ seed, seconds }).toEqual({ seed: 7, seconds: 40 })
+  expect(commands).toMatchObject([{ step: 240, do: 'noise' }])
+})
+
+it('gives up gathering heat when another run has begun', async () => {
+  const { rehearsing, ended } = hired(smallLevel())
+  rehearsing.begin(1, 7, 60)
+  await ended()
+  const heat = rehearsing.heat(60)
+  rehearsing.begin(2, 7, 5)
+  expect(await heat).toBeUndefined()
 })

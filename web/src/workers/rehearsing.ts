@@ -1,5 +1,5 @@
 import type { Level, PatchOp } from '@tidytrail/core/level'
-import { positionsCsv, Run, type Command } from '@tidytrail/core/rehearsal'
+import { FRAMES_PER_SECOND, Heat, positionsCsv, Run, straying, type Command } from '@tidytrail/core/rehearsal'
 import type { Survey } from '@tidytrail/core/survey'
 import { transfer } from 'comlink'
 import type { AgentInfo, Judged, Rehearser, RunListener, RunNews } from './rehearsal.protocol'
@@ -11,6 +11,11 @@ const SLICE_MS = 10
 const NEWS_MS = 60
 /** So many verdicts are kept of a run at most: where there are many agents they are judged less often. */
 const MOST_VERDICTS = 40_000
+
+/** So many frames are added to a heat map before messages are let in. */
+const HEAT_FRAMES = 200
+/** Frames recorded up to a time, that of the time itself among them. */
+const framesTo = (t: number) => Math.floor(t * FRAMES_PER_SECOND + 1e-6) + 1
 
 /** What rehearses in the surveyor's thread, over the very reach maps the surveyor has. */
 export interface Rehearsing extends Rehearser {
@@ -224,5 +229,26 @@ export function makeRehearsing(
       number = -1
     },
     positions: () => run && positionsCsv(run),
+    script: () => run && { seed: run.seed, seconds, commands: run.commands },
+    async heat(t) {
+      const of = run
+      if (!of) return undefined
+      const heat = new Heat(of.level.settings.extent)
+      for (let k = 0; k < Math.min(framesTo(t), of.engine.recording.frameCount); k++) {
+        heat.add(of.engine.recording.frame(k))
+        if (k % HEAT_FRAMES === HEAT_FRAMES - 1) await breathe()
+        if (run !== of) return undefined
+      }
+      const { extent, squareM, columns, rows, seconds: spent } = heat
+      return {
+        minX: extent.minX,
+        minY: extent.minY,
+        squareM,
+        columns,
+        rows,
+        seconds: spent as Float32Array<ArrayBuffer>,
+      }
+    },
+    straying: (t) => (run && !surveying() ? straying(run.engine, framesTo(t)) : []),
   }
 }

@@ -54,6 +54,16 @@ export function drawAgents(
     c.strokeStyle = inks.colour.sheet
     c.lineWidth = 1.6
     c.stroke()
+    if (member.standIn) {
+      // A player's stand-in is hollow, with a double line.
+      c.strokeStyle = colour
+      c.fillStyle = inks.colour.sheet
+      c.lineWidth = 4.6
+      c.stroke()
+      c.strokeStyle = inks.colour.sheet
+      c.lineWidth = 1.6
+      c.stroke()
+    }
     c.fill()
     c.restore()
     if (on || (cast.length <= 12 && view.scale > 3)) label(pen, member.name, x, y - 22, { bold: on, size: 11 })

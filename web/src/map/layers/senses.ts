@@ -40,10 +40,41 @@ export function wedgeOf(terrain: Terrain, profile: Profile, now: AgentMoment): F
   return out
 }
 
+/** Finding what everybody sees may take so long a frame, ms; who did not come to its turn is drawn as it last was. */
+const BUDGET_MS = 6
+
+/** Wedges as they were last found, of many agents in turn. */
+export class Wedges {
+  private readonly known = new Map<number, { now: AgentMoment; terrain: Terrain; wedge: Float64Array; turn: number }>()
+  private turn = 0
+
+  /** The wedges of some agents now; those found longest ago are found anew first, as far as there is time. */
+  of(
+    terrain: Terrain,
+    lookers: readonly { readonly key: number; readonly profile: Profile; readonly now: AgentMoment }[],
+    clock: () => number = () => performance.now(),
+  ): Float64Array[] {
+    const until = clock() + BUDGET_MS
+    this.turn++
+    const stale = lookers.filter(({ key, now }) => {
+      const known = this.known.get(key)
+      return !known || known.terrain !== terrain || !sameLook(known.now, now)
+    })
+    stale.sort((a, b) => (this.known.get(a.key)?.turn ?? -1) - (this.known.get(b.key)?.turn ?? -1))
+    for (const { key, profile, now } of stale) {
+      if (this.known.has(key) && clock() > until) break
+      this.known.set(key, { now, terrain, wedge: wedgeOf(terrain, profile, now), turn: this.turn })
+    }
+    return lookers.flatMap(({ key }) => this.known.get(key)?.wedge ?? [])
+  }
+}
+
+const sameLook = (a: AgentMoment, b: AgentMoment) =>
+  a.x === b.x && a.y === b.y && a.z === b.z && a.heading === b.heading
+
 /** Draws what somebody sees and how far it hears a walker. */
-export function drawSenses(pen: Pen, terrain: Terrain, profile: Profile, now: AgentMoment): void {
+export function drawSenses(pen: Pen, wedge: Float64Array, profile: Profile, now: AgentMoment): void {
   const { c, inks, view } = pen
-  const wedge = wedgeOf(terrain, profile, now)
   c.beginPath()
   for (let k = 0; k < wedge.length; k += 2) c.lineTo(X(pen, wedge[k]), Y(pen, wedge[k + 1]))
   c.closePath()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { limitWords } from '@tidytrail/core/rehearsal'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
@@ -42,6 +43,12 @@ function keepLine() {
   rehearsal.takeOver(undefined)
   if (levels.together(kept.label, kept.edits)) sheet.choose([kept.routeId])
 }
+/** What holds it back just now, in words. */
+const held = computed(() =>
+  now.value?.state === 'walking' && now.value.limit > 0
+    ? limitWords(now.value.limit, rehearsal.nameOf(now.value.by))
+    : '',
+)
 const moving = computed(() => now.value?.state === 'walking')
 const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
 </script>
@@ -78,6 +85,10 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
       <div>
         <dt class="label">off the line</dt>
         <dd class="font-bold">{{ moving ? metres(now.offLine) : '–' }}</dd>
+      </div>
+      <div class="col-span-2">
+        <dt class="label">held back by</dt>
+        <dd class="truncate font-bold" data-testid="held-by">{{ held || '–' }}</dd>
       </div>
       <div class="col-span-2">
         <dt class="label">place</dt>

@@ -2,6 +2,7 @@
 import {
   IconArrowBarToLeft,
   IconArrowBarToRight,
+  IconDeviceFloppy,
   IconMinus,
   IconPlayerPause,
   IconPlayerPlay,
@@ -14,17 +15,21 @@ import {
   IconTableExport,
 } from '@tabler/icons-vue'
 import { computed, type Component } from 'vue'
+import { writeLevelFile } from '@tidytrail/core/level'
 import type { EventKind } from '@tidytrail/core/rehearsal'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
 import { useLevelStore } from '../../stores/level'
 import { useSurveyStore } from '../../stores/survey'
+import { useAssetStore } from '../../stores/assets'
 import { downloadText } from '../../ui/download'
+import { toast } from '../../ui/toasts'
 import { clock } from '../../ui/figures'
 
 const rehearsal = useRehearsalStore()
 const survey = useSurveyStore()
 const levels = useLevelStore()
+const assets = useAssetStore()
 
 const sheet = useSheetStore()
 /** Moments worth a look, as ticks on the time line: who cannot go on, who is done, and what was done to the run. */
@@ -52,6 +57,16 @@ function loopHere() {
 async function savePositions() {
   const csv = await survey.positions()
   if (csv) downloadText(`${levels.doc.name} places.csv`, csv, 'text/csv')
+}
+
+async function saveRun() {
+  const level = rehearsal.of
+  const script = await survey.script()
+  // What was imported while it ran is in its edits.
+  const inside = level && assets.inside(level, levels.doc)
+  if (!level || !script) return
+  if (!inside) return toast('What was imported is still being fetched; try again in a moment.')
+  downloadText(`${level.name} run.tidytrail.json`, writeLevelFile(level, inside, script))
 }
 
 interface Control {
@@ -107,6 +122,13 @@ const controls = computed<Control[]>(() => [
     off: rehearsal.t >= rehearsal.recordedS,
   },
   { label: 'Save places as CSV', icon: IconTableExport, run: () => void savePositions() },
+  {
+    label: 'Save this run',
+    title:
+      'Save the level as it was at the start, with all that was done to the run: it can be repeated to the last bit',
+    icon: IconDeviceFloppy,
+    run: () => void saveRun(),
+  },
 ])
 </script>
 
@@ -143,11 +165,15 @@ const controls = computed<Control[]>(() => [
         @input="rehearsal.seek(Number(($event.target as HTMLInputElement).value))"
       />
       <div class="flex justify-between text-[11.5px] text-faded">
-        <span>0:00</span><span>{{ clock(rehearsal.seconds / 2) }}</span
-        ><span>{{ clock(rehearsal.seconds) }}</span>
+        <span>0:00</span>
+        <span class="text-[13px] text-ink" data-testid="clock">
+          {{ clock(rehearsal.t) }} of {{ clock(rehearsal.seconds)
+          }}<span v-if="rehearsal.running" class="text-lake"> · rehearsed to {{ clock(rehearsal.recordedS) }}</span>
+        </span>
+        <span>{{ clock(rehearsal.seconds) }}</span>
       </div>
     </div>
-    <div class="flex flex-wrap items-center gap-1.5">
+    <div class="flex flex-wrap items-center gap-1">
       <template v-for="c in controls" :key="c.label">
         <span v-if="c.label === 'Faster'" class="w-9 text-center font-bold" aria-label="Speed of the rehearsal"
           >×{{ rehearsal.speed }}</span
@@ -175,10 +201,6 @@ const controls = computed<Control[]>(() => [
           }}
         </button>
       </template>
-      <span class="ml-auto text-[13px]" data-testid="clock">
-        {{ clock(rehearsal.t) }} of {{ clock(rehearsal.seconds)
-        }}<span v-if="rehearsal.running" class="text-lake"> · rehearsed to {{ clock(rehearsal.recordedS) }}</span>
-      </span>
     </div>
   </div>
 </template>

@@ -88,7 +88,7 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
         The level was changed {{ rehearsal.changes === 1 ? 'once' : `${rehearsal.changes} times` }} on the way. Again
         runs all of it with the level as it now is.
       </p>
-      <div v-if="rehearsal.before && !rehearsal.running" class="w-full text-[12.5px]" data-testid="differences">
+      <div v-if="rehearsal.earlier && !rehearsal.running" class="w-full text-[12.5px]" data-testid="differences">
         <template v-if="rehearsal.differences.length === 0">Nothing came out differently this time.</template>
         <template v-else>
           Came out differently:
