@@ -1,6 +1,7 @@
 export * from './course'
 export * from './elevation'
 export * from './following'
+export * from './forks'
 export * from './graph'
 export * from './lay'
 export * from './legs'

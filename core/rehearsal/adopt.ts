@@ -1,5 +1,6 @@
 import type { Engine } from './engine'
-import { sameStep, type Scenario } from './scenario'
+import { rowAt } from './forks'
+import { sameStep, type Scenario, type SpawnRow } from './scenario'
 import { leave } from './leave'
 import { setSpot, spotOf } from './travel'
 import { STATE } from './world'
@@ -31,7 +32,9 @@ export function adopt(engine: Engine, next: Scenario, reachChanged: (profile: nu
       world.height[n] = row.profile.heightM
     }
     if (moved) stand(engine, n)
-    const [told, tells] = [was?.steps[world.step[n]], is.steps[world.step[n]]]
+    const rowIn = (scenario: Scenario, spawner: SpawnRow | undefined) =>
+      rowAt(scenario, engine.registers, spawner?.steps[world.step[n]], world.route[n])
+    const [told, tells] = [rowIn(before, was), rowIn(next, is)]
     const same = told === tells || (told && tells && sameStep(told, tells))
     if (same && !moved) continue
     if (same && world.state[n] !== STATE.walking && world.state[n] !== STATE.blocked) continue
@@ -60,7 +63,7 @@ function stand(engine: Engine, n: number): void {
 /** Goes on with what it is told now: the same stop where it was following the same route, otherwise its step from the start. */
 function carryOver(engine: Engine, n: number, sameRoute: boolean): void {
   const { world, t } = engine
-  const row = engine.spawnerOf(n)?.steps[world.step[n]]
+  const row = engine.rowOf(n)
   engine.log(n, 'carried-over')
   world.courses[n] = null
   if (!spotOf(engine, n)) {

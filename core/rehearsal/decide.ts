@@ -30,12 +30,11 @@ export function decide(engine: Engine): void {
     const aside = walking && world.asideUntil[n] > 0 && engine.t >= world.asideUntil[n]
     if (walking && !stuck && !aside && world.mark[n] === world.leg[n]) continue
     if (state[n] === STATE.pausing && engine.t + 1e-9 < world.until[n]) continue
-    const spawner = scenario.spawners[world.spawner[n]]
     if (!scenario.profiles[world.profile[n]]) continue
     if (state[n] === STATE.idle) nextStep(engine, n)
     else {
       if (state[n] === STATE.blocked && engine.t < world.until[n]) continue
-      const row = spawner?.steps[world.step[n]]
+      const row = engine.rowOf(n)
       if (!row) {
         if (state[n] !== STATE.blocked) state[n] = STATE.idle
         continue
@@ -53,14 +52,16 @@ export function decide(engine: Engine): void {
 function nextStep(engine: Engine, n: number): void {
   const { world } = engine
   const steps = engine.spawnerOf(n)?.steps ?? []
+  const last = engine.rowOf(n)
   world.step[n]++
   const row = steps[world.step[n]]
+  world.route[n] = row?.routeNumber ?? -1
   world.courses[n] = null
   if (!row) {
     world.state[n] = STATE.done
     world.toStop[n] = -1
     if (steps.length > 0) engine.log(n, 'finished')
-    leaveAtEnd(engine, n, steps)
+    leaveAtEnd(engine, n, last)
     return
   }
   if (row.lacksGait) engine.log(n, 'gait-missing', world.step[n])
@@ -69,8 +70,7 @@ function nextStep(engine: Engine, n: number): void {
 }
 
 /** The open end of a lane is where what travels it leaves. */
-function leaveAtEnd(engine: Engine, n: number, steps: readonly StepRow[]): void {
-  const last = steps.at(-1)
+function leaveAtEnd(engine: Engine, n: number, last: StepRow | undefined): void {
   if (last?.route?.kind !== 'lane' || last.route.travel !== 'one-way' || engine.world.failed[n] !== 0) return
   leave(engine, n, true)
 }

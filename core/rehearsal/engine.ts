@@ -7,10 +7,12 @@ import { measure } from './measure'
 import { move } from './move'
 import { Neighbours } from './neighbours'
 import { FRAMES_PER_SECOND, Recording } from './recording'
+import { rowAt } from './forks'
 import type { ProfileRow, Registers, Scenario, SpawnRow } from './scenario'
 import { sense } from './sense'
 import { spawn } from './spawn'
 import { steer } from './steer'
+import type { StepRow } from './steps/list'
 import { World } from './world'
 
 /** Squares in which it is looked for who is near, metres. */
@@ -88,8 +90,14 @@ export class Engine {
     return this.scenario.spawners[this.world.spawner[n]]
   }
 
+  /** The step of its brief an agent is at; that of a lane it has turned into, where it has. */
+  rowOf(n: number): StepRow | undefined {
+    const { world, scenario } = this
+    return rowAt(scenario, this.registers, this.spawnerOf(n)?.steps[world.step[n]], world.route[n])
+  }
+
   log(n: number, kind: EventKind, a = 0, b = 0, c = 0): void {
-    this.events.add(this.world.steps, this.world.key[n], kind, a, b, c)
+    this.events.add(this.world.steps, this.world.key[n], kind, a, b, c, this.world.route[n])
   }
 
   get hash(): string {

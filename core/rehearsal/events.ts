@@ -22,6 +22,7 @@ export const EVENTS = [
   'noise',
   'steered',
   'let-go',
+  'turned',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -32,6 +33,8 @@ export interface AgentEvent {
   readonly a: number
   readonly b: number
   readonly c: number
+  /** The number of the route its agent was on; −1 for none. */
+  readonly route: number
 }
 
 /** What held an agent back at a step, or made it leave its line. `who` beside it tells by which other agent. */
@@ -61,8 +64,8 @@ export class EventLog {
   /** More are not kept: only that there were more. */
   static readonly MOST = 2_000_000
 
-  add(step: number, key: number, kind: EventKind, a = 0, b = 0, c = 0): void {
-    if (this.list.length < EventLog.MOST) this.list.push({ step, key, kind, a, b, c })
+  add(step: number, key: number, kind: EventKind, a = 0, b = 0, c = 0, route = -1): void {
+    if (this.list.length < EventLog.MOST) this.list.push({ step, key, kind, a, b, c, route })
   }
 
   /** Forgets all but the first so many. */

@@ -132,7 +132,7 @@ function whyFailed(engine: Engine, n: number, steps: readonly StepRow[]): string
   const cause = CAUSES[world.failed[n] - 1]
   const { planner } = engine.profileOf(n)
   return [
-    causeWords(cause, planner, steps[Math.max(0, world.step[n])], world.fromStop[n], world.toStop[n], [
+    causeWords(cause, planner, engine.rowOf(n) ?? steps[0], world.fromStop[n], world.toStop[n], [
       world.x[n],
       world.y[n],
       world.z[n],

@@ -105,7 +105,7 @@ export class Run {
       this.engine.log(n, 'let-go')
       // On with its brief from where it is: to the stop it was making for, or the same step again.
       world.steerMps[n] = -1
-      const row = this.engine.spawnerOf(n)?.steps[world.step[n]]
+      const row = this.engine.rowOf(n)
       if (row?.route && world.toStop[n] >= 0) {
         world.fromStop[n] = -1
         world.state[n] = STATE.blocked

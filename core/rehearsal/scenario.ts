@@ -1,11 +1,13 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { byRank, eyesOf, type Brief, type Level, type Profile } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
+import { byRank, eyesOf, type Brief, type Level, type Profile } from '@tidytrail/core/level'
 import { StraightWalker } from '@tidytrail/core/reach'
+import { laneForks } from './forks'
 import { BODY_MODELS } from './bodies/list'
 import type { BodyModel } from './bodies/body'
 import type { Powers } from './course'
 import { compileStep, type StepRow } from './steps/list'
+import type { Turn } from './world'
 
 /** Most agents alive at once, and most one spawner sends. */
 export const MAX_AGENTS = 100_000
@@ -77,6 +79,10 @@ export interface Scenario {
   readonly order: readonly number[]
   /** Has the level covers at all, and so a reason to look at one? */
   readonly covered: boolean
+  /** Of each lane by its number, the ways that part at each of its stops: none where it is no fork. */
+  readonly forks: ReadonlyMap<number, readonly (readonly Turn[])[]>
+  /** Rows of lanes that have been turned into, by the row of the step that led there; made when first asked for. */
+  readonly turned: Map<StepRow, Map<number, StepRow>>
 }
 
 /**
@@ -133,6 +139,8 @@ export function compileScenario(
     spawners,
     order,
     covered: byRank(level.covers).length > 0,
+    forks: laneForks(level, registers),
+    turned: new Map(),
   }
 }
 

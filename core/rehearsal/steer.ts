@@ -178,7 +178,7 @@ function crowdM({ world, near }: Engine, n: number, sx: number, sy: number): num
 /** Turns somebody who pauses the way the stop says, or lets them look around. */
 function face(engine: Engine, n: number): void {
   const { world, t } = engine
-  const row = engine.spawnerOf(n)?.steps[world.step[n]]
+  const row = engine.rowOf(n)
   const stop = row?.route?.stops[row.route.order[world.toStop[n]]]
   if (!stop) return
   let facing = stop.facingRad

@@ -20,10 +20,10 @@ export interface StrayedLeg {
 
 /** How far agents have strayed from the legs they were to follow, up to a frame. */
 export function straying(engine: Engine, frames: number): StrayedLeg[] {
-  const { recording, members, scenario } = engine
+  const { recording, members, registers, scenario } = engine
   const { level } = scenario
   const legs = new Map<string, StrayedLeg & { readonly ends: readonly Point3[] }>()
-  const of = new Map(members.map((m) => [m.key, scenario.spawners[engine.registers.spawners.of(m.spawnerId)]]))
+  const of = new Map(members.map((m) => [m.key, scenario.spawners[registers.spawners.of(m.spawnerId)]]))
   const count = Math.min(frames, recording.frameCount)
   const every = Math.max(1, Math.ceil((count * members.length) / MOST_ROWS))
   for (let k = 0; k < count; k += every) {
@@ -31,17 +31,18 @@ export function straying(engine: Engine, frames: number): StrayedLeg[] {
     for (let r = 0; r < frame.length; r += FRAME_FIELDS) {
       if (frame[r + FIELD.state] !== STATE.walking || frame[r + FIELD.from] < 0) continue
       const spawner = of.get(frame[r + FIELD.key])
-      const row = spawner?.steps.find((s) => s.route)
+      const routeId = registers.routes.ids[frame[r + FIELD.route]]
+      const route = level.routes[routeId]
       const planner = spawner && scenario.profiles[spawner.profile]?.planner
       const [from, to] = [frame[r + FIELD.from], frame[r + FIELD.to]]
-      if (!row?.route || !planner || from >= row.stops.length || to < 0 || to >= row.stops.length) continue
-      const name = `${row.routeNumber} ${spawner.profile} ${from} ${to}`
+      if (!route || !planner || from >= route.order.length || to < 0 || to >= route.order.length) continue
+      const name = `${routeId} ${spawner.profile} ${from} ${to}`
       let leg = legs.get(name)
       if (!leg) {
-        const path = legPath(planner, row.route, level.waypoints, from, to)
+        const path = legPath(planner, route, level.waypoints, from, to)
         const ends = path.found ? stretches(path.line) : []
         leg = {
-          routeId: row.routeId!,
+          routeId,
           ends,
           points: Float64Array.from(ends.flat()),
           offM: new Float32Array(Math.max(0, ends.length - 1)).fill(-1),

@@ -77,7 +77,7 @@ export interface Named {
   readonly name: string
 }
 
-/** An event in words. @param follows the route its agent follows */
+/** An event in words. @param route the one its agent was on */
 export function eventWords(
   event: AgentEvent,
   stepS: number,
@@ -137,5 +137,7 @@ export function eventWords(
       return 'was taken by the keys'
     case 'let-go':
       return 'was let go'
+    case 'turned':
+      return `turned into ${route?.name ?? 'another lane'}`
   }
 }

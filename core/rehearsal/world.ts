@@ -39,6 +39,8 @@ class Columns {
   spotMore = new Int32Array(0)
   /** The brief: step, and what the step remembers. */
   step = new Int32Array(0)
+  /** The number of the route it is on: that of its step, or a lane it has turned into; −1 for none. */
+  route = new Int32Array(0)
   fromStop = new Int32Array(0)
   toStop = new Int32Array(0)
   direction = new Int8Array(0)
@@ -95,6 +97,7 @@ class Columns {
   drawsPause = new Uint32Array(0)
   drawsOrder = new Uint32Array(0)
   drawsAside = new Uint32Array(0)
+  drawsFork = new Uint32Array(0)
   appeared = new Float64Array(0)
   /** Figures so far. */
   made = new Int32Array(0)
@@ -126,6 +129,13 @@ class Columns {
 
 const NAMES = Object.keys(new Columns()) as (keyof Columns)[]
 
+/** A way on at a fork: the number of a lane, and the stop of it that is made for. */
+export interface Turn {
+  readonly route: number
+  readonly stop: number
+  readonly share: number
+}
+
 /** A copy of a world at a step. */
 export interface Snapshot {
   readonly step: number
@@ -135,6 +145,7 @@ export interface Snapshot {
   readonly tally: Uint32Array
   readonly courses: readonly (Course | null)[]
   readonly visited: readonly (readonly number[])[]
+  readonly turns: readonly (readonly Turn[])[]
   readonly sent: Int32Array
   readonly nextAt: Float64Array
   readonly senses: readonly (readonly [number, number])[]
@@ -152,6 +163,8 @@ export class World extends Columns {
   /** What each travels along, and the stops it has visited in this round where it may visit them in any order. */
   courses: (Course | null)[] = []
   visited: (readonly number[])[] = []
+  /** What has been drawn for the forks ahead, the next one first. */
+  turns: (readonly Turn[])[] = []
   /** By spawner: how many it has sent, and when it may send the next, seconds. */
   sent = new Int32Array(0)
   nextAt = new Float64Array(0)
@@ -190,6 +203,8 @@ export class World extends Columns {
     this.key[n] = this.nextKey++
     this.courses[n] = null
     this.visited[n] = NOTHING
+    this.turns[n] = NO_TURNS
+    this.route[n] = -1
     this.spotTile[n] = this.spotMore[n] = -1
     this.fromStop[n] = this.toStop[n] = this.failedAt[n] = -1
     this.step[n] = -1
@@ -236,6 +251,7 @@ export class World extends Columns {
       tally: this.tally.slice(0, count * CLASSES),
       courses: this.courses.slice(0, count),
       visited: this.visited.slice(0, count),
+      turns: this.turns.slice(0, count),
       sent: this.sent.slice(),
       nextAt: this.nextAt.slice(),
       senses: this.senses,
@@ -253,6 +269,7 @@ export class World extends Columns {
     this.steps = from.step
     this.courses = from.courses.slice()
     this.visited = from.visited.slice()
+    this.turns = from.turns.slice()
     this.sent = from.sent.slice()
     this.nextAt = from.nextAt.slice()
     this.senses = from.senses
@@ -260,6 +277,7 @@ export class World extends Columns {
 }
 
 export const NOTHING: readonly number[] = []
+export const NO_TURNS: readonly Turn[] = []
 
 /** About how many bytes a snapshot takes. */
 export const snapshotBytes = (s: Snapshot): number =>

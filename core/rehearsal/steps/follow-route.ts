@@ -5,10 +5,11 @@ import { draw, USE } from '../chance'
 import type { CourseLeg } from '../course'
 import type { Engine } from '../engine'
 import { CAUSES } from '../events'
+import { rowAt } from '../forks'
 import type { ProfileRow } from '../scenario'
 import { causeOf, here, keepsOn, progress, setOut } from '../travel'
-import { STATE } from '../world'
-import { gaitOf, plainRow, type StepEnd, type StepRow, type StepRun } from './step'
+import { NO_TURNS, STATE, type Turn } from '../world'
+import { gaitOf, onRoute, plainRow, type StepEnd, type StepRow, type StepRun } from './step'
 
 /** Arrival radius of a stop that names none, metres. */
 export const DEFAULT_ARRIVAL_M = 0.3
@@ -23,12 +24,9 @@ export const followRoute: StepRun<'follow-route'> = {
   compile(level, step, profile, registers) {
     const route = step.routeId ? level.routes[step.routeId] : undefined
     const gaits = [step.gait, ...(route?.order.map((s) => route.stops[s].gait) ?? [])]
+    const row = plainRow('follow-route', gaitOf(profile, step.gait))
     return {
-      ...plainRow('follow-route', gaitOf(profile, step.gait)),
-      route,
-      routeId: route ? step.routeId : null,
-      routeNumber: route ? registers.routes.of(step.routeId!) : -1,
-      stops: route?.order.map((s) => level.waypoints[route.stops[s].waypointId].at) ?? [],
+      ...(route ? onRoute(row, level, step.routeId!, registers.routes.of(step.routeId!)) : row),
       lacksGait: gaits.some((g) => g !== null && profile.profile.gaits[g] === undefined),
     }
   },
@@ -41,6 +39,7 @@ export const followRoute: StepRun<'follow-route'> = {
     world.direction[n] = 1
     world.lap[n] = 0
     world.visited[n] = []
+    world.turns[n] = NO_TURNS
     const first = row.route.travel === 'any-order' ? nextOf(engine, n, row, -1)!.to : 0
     return goTo(engine, n, row, first)
   },
@@ -90,6 +89,15 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
   const { world } = engine
   const at = world.toStop[n]
   if (at >= row.stops.length) return 'gone'
+  const turn = turnAt(engine, n, row, at, 0)
+  if (turn) world.turns[n] = world.turns[n].slice(1)
+  if (turn && turn.route !== row.routeNumber) {
+    // Into another lane, from where it is.
+    world.route[n] = turn.route
+    world.fromStop[n] = -1
+    engine.log(n, 'turned', turn.stop)
+    return goTo(engine, n, engine.rowOf(n)!, turn.stop)
+  }
   const next = nextOf(engine, n, row, at)
   if (!next) return 'done'
   if (next.to === 0 && row.route!.travel === 'round') world.lap[n]++
@@ -98,9 +106,24 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
   return goTo(engine, n, row, next.to)
 }
 
+/** Which way an agent takes at a fork: drawn by the shares of the ways that part there. @param ahead how many forks lie before it */
+function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: number): Turn | undefined {
+  const { world, scenario, seed } = engine
+  const ways = scenario.forks.get(row.routeNumber)?.[at]
+  if (!ways || ways.length === 0) return undefined
+  const drawn = world.turns[n][ahead]
+  // What was drawn before an edit may no longer be there.
+  if (drawn && ways.some((w) => w.route === drawn.route && w.stop === drawn.stop)) return drawn
+  const all = ways.reduce((sum, w) => sum + w.share, 0)
+  let left = draw(seed, USE.fork, world.key[n], world.drawsFork[n]++) * all
+  const way = ways.find((w) => (left -= w.share) < 0) ?? ways[ways.length - 1]
+  world.turns[n] = [...world.turns[n].slice(0, ahead), way]
+  return way
+}
+
 /** Sends an agent to a stop, and over those after it that are passed without a halt. */
 function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
-  const { world, t } = engine
+  const { world, scenario, t } = engine
   const route = row.route!
   const profile = engine.profileOf(n)
   if (to >= row.stops.length) return 'gone'
@@ -125,21 +148,28 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
   const legs = [first]
   let ends = halts(route, to)
   if (route.travel !== 'any-order') {
+    let on = row
     let at = to
     let direction = world.direction[n] as 1 | -1
+    let forks = 0
     let run = lengthOf(first.line)
     const { brakeMps2 } = profile.powers
     const needM = Math.max(AHEAD_M, (1.5 * first.gaitMps * first.gaitMps) / (2 * brakeMps2))
     while (!ends && run < needM && legs.length < MOST_LEGS) {
-      const next = nextStop(route, at, direction)
-      const leg = next && legOf(engine, row, profile, at, next.to)
+      const turn = turnAt(engine, n, on, at, forks)
+      if (turn) forks++
+      const turns = turn !== undefined && turn.route !== on.routeNumber
+      const from: number | Point3 = turns ? on.stops[at] : at
+      const next = turns ? { to: turn.stop, direction: 1 as const } : nextStop(on.route!, at, direction)
+      if (turns) on = rowAt(scenario, engine.registers, row, turn.route)!
+      const leg = next && legOf(engine, on, profile, from, next.to)
       if (!next || typeof leg === 'string') {
         ends = true
         break
       }
       legs.push(leg!)
       run += lengthOf(leg!.line)
-      ends = halts(route, next.to)
+      ends = halts(on.route!, next.to)
       at = next.to
       direction = next.direction
     }

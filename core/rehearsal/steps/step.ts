@@ -41,6 +41,13 @@ export const plainRow = (kind: BriefStep['kind'], gaitMps: number): StepRow => (
   place: undefined,
 })
 
+/** A row that is about a route of a level. */
+export function onRoute(row: StepRow, level: Level, routeId: string, number: number): StepRow {
+  const route = level.routes[routeId]
+  const stops = route.order.map((s) => level.waypoints[route.stops[s].waypointId].at)
+  return { ...row, route, routeId, routeNumber: number, stops }
+}
+
 /** The speed of a gait; of the usual one where the profile lacks it. */
 export const gaitOf = ({ profile, gaitMps }: ProfileRow, gait: string | null): number =>
   (gait === null ? undefined : profile.gaits[gait]) ?? gaitMps

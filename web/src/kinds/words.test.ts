@@ -22,19 +22,6 @@ const level = levelSchema.parse({
   },
   spawners: { sp_a: { name: 'S', at: [5, 5, 0], profileId: null } },
 })
-const member = {
-  id: 'sp_a#1',
-  name: 'S',
-  spawnerId: 'sp_a',
-  routeId: 'rt_a',
-  profileName: 'Warden',
-  profileId: 'pf_a',
-  key: 1,
-  standIn: false,
-  appearedS: 0,
-  factionId: null,
-  radiusM: 0.35,
-}
 const moment = (more: Partial<AgentMoment>): AgentMoment => ({
   x: 0,
   y: 0,
@@ -46,6 +33,7 @@ const moment = (more: Partial<AgentMoment>): AgentMoment => ({
   want: 0,
   limit: 0,
   by: 0,
+  routeId: 'rt_a',
   state: 'walking',
   fromStop: 0,
   toStop: 1,
@@ -75,8 +63,8 @@ describe('words for stops', () => {
 
 describe('words for agents', () => {
   it('tell what one is doing', () => {
-    const words = (more: Partial<AgentMoment>) => stateWords(level, member, moment(more))
-    expect(stateWords(level, member, undefined)).toBe('has left')
+    const words = (more: Partial<AgentMoment>) => stateWords(level, moment(more))
+    expect(stateWords(level, undefined)).toBe('has left')
     expect(words({ state: undefined })).toBe('has left')
     expect(words({ fromStop: -1, toStop: 0 })).toBe('walking to stop 1, Gate')
     expect(words({})).toBe('leg 1 to 2')

@@ -1,7 +1,6 @@
 import type { Level } from '@tidytrail/core/level'
 import type { VerdictWord } from '@tidytrail/core/rehearsal'
 import type { AgentMoment } from '../stores/rehearsal'
-import type { AgentInfo } from '../workers/rehearsal.protocol'
 
 export const VERDICT_WORDS: Record<VerdictWord, string> = {
   follows: 'follows',
@@ -26,16 +25,16 @@ export function stopName(level: Level, routeId: string | null, index: number): s
 }
 
 /** What an agent is doing, in a few words. */
-export function stateWords(level: Level, member: AgentInfo, now: AgentMoment | undefined): string {
+export function stateWords(level: Level, now: AgentMoment | undefined): string {
   switch (now?.state) {
     case undefined:
       return 'has left'
     case 'walking':
       return now.fromStop < 0
-        ? `walking to stop ${stopName(level, member.routeId, now.toStop)}`
+        ? `walking to stop ${stopName(level, now.routeId, now.toStop)}`
         : `leg ${now.fromStop + 1} to ${now.toStop + 1}`
     case 'pausing':
-      return now.toStop < 0 ? 'pausing' : `pausing at ${stopName(level, member.routeId, now.toStop)}`
+      return now.toStop < 0 ? 'pausing' : `pausing at ${stopName(level, now.routeId, now.toStop)}`
     case 'crossing':
       return 'goes through a passage'
     case 'steered':

@@ -24,6 +24,8 @@ export interface AgentMoment {
   want: number
   limit: number
   by: number
+  /** The route it is on; null for none. */
+  routeId: string | null
 }
 
 interface Opened {
@@ -41,6 +43,8 @@ export class Frames {
   private chunks: Chunk[] = []
   private opened: Opened[] = []
   count = 0
+  /** Routes by the numbers frames name them by. */
+  routes: readonly string[] = []
 
   /** Takes chunks in; frames from `from` on are replaced by them. */
   take(from: number, chunks: readonly Chunk[]): void {
@@ -128,6 +132,7 @@ export class Frames {
       want: p[a.at + FIELD.want] / 1000,
       limit: p[a.at + FIELD.limit],
       by: p[a.at + FIELD.by],
+      routeId: this.routes[p[a.at + FIELD.route]] ?? null,
     }
   }
 
@@ -136,6 +141,7 @@ export class Frames {
     const copy = new Frames()
     copy.chunks = this.chunks
     copy.count = this.count
+    copy.routes = this.routes
     return copy
   }
 }

@@ -68,6 +68,7 @@ const news = (run: number, from: number, frames: Int32Array[], more: Partial<Run
   events: { from: 0, list: [] },
   verdicts: { from: 0, list: [] },
   marks: [],
+  routes: [],
   hash: undefined,
   ...more,
 })
@@ -152,7 +153,15 @@ it('hears nothing more of a run that was given up', () => {
 })
 
 it('forgets what an edit has made otherwise, and keeps what came before', () => {
-  const event = (step: number, kind: AgentEvent['kind']): AgentEvent => ({ step, key: 1, kind, a: 0, b: 0, c: 0 })
+  const event = (step: number, kind: AgentEvent['kind']): AgentEvent => ({
+    step,
+    key: 1,
+    kind,
+    a: 0,
+    b: 0,
+    c: 0,
+    route: -1,
+  })
   const run = begun(Array.from({ length: 20 }, (_, k) => one(k)))
   worker.listener!.news(
     news(
@@ -188,7 +197,7 @@ it('plays a span over and over', () => {
 })
 
 it('goes from event to event of whom one has chosen', () => {
-  const event = (step: number, key: number): AgentEvent => ({ step, key, kind: 'reached', a: 0, b: 0, c: 0 })
+  const event = (step: number, key: number): AgentEvent => ({ step, key, kind: 'reached', a: 0, b: 0, c: 0, route: -1 })
   const run = begun(Array.from({ length: 101 }, (_, k) => one(k)))
   const list = [event(30, 1), event(60, 2), event(90, 1)]
   worker.listener!.news(news(run, 101, [], { events: { from: 0, list } }))

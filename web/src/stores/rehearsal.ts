@@ -116,6 +116,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
       // Something was done to a run that was all there: it is kept to compare with.
       if (hash.value && news.from < recording.count && !steering.value) keepEarlier((news.from - 1) / FRAMES_PER_SECOND)
       recording.take(news.from, news.chunks)
+      recording.routes = news.routes
       frameCount.value = recording.count
       if (news.agents.list.length > 0 || news.agents.from < agents.value.length)
         agents.value = [...agents.value.slice(0, news.agents.from), ...news.agents.list]
@@ -319,8 +320,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   function words(event: AgentEvent): string {
     const level = levels.level
     if (!level) return ''
-    const routeId = byKey.value.get(event.key)?.routeId
-    return eventWords(event, stepS.value, nameOf, routeId ? level.routes[routeId] : undefined, level)
+    return eventWords(event, stepS.value, nameOf, level.routes[recording.routes[event.route]], level)
   }
 
   /** Who sees or hears whom at the moment looked at: keys, and whether it is by ear. */

@@ -36,6 +36,8 @@ export interface RunNews {
   readonly verdicts: { readonly from: number; readonly list: readonly Judged[] }
   /** Moments at which something was done to the run, seconds. */
   readonly marks: readonly { readonly t: number; readonly what: 'edit' | 'steer' | 'noise' | 'let-go' }[]
+  /** The routes of the run by the numbers frames and events name them by. */
+  readonly routes: readonly string[]
   /** Only when it has come to its end. */
   readonly hash: string | undefined
 }

@@ -93,6 +93,7 @@ export function makeRehearsing(
       events: { from: told.events, list: events.list.slice(told.events) },
       verdicts: { from: told.verdicts, list: judged.slice(told.verdicts) },
       marks: of.commands.map((c) => ({ t: c.step * of.engine.scenario.stepS, what: c.do })),
+      routes: of.engine.registers.routes.ids,
       hash: atEnd ? of.hash : undefined,
     }
     told = {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { forksOf, sharesOf } from '@tidytrail/core/network'
 import { cutLinks, setThings, turnLink } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
@@ -28,14 +29,12 @@ const length = computed(() =>
     return sum + Math.hypot(a[0] - b[0], a[1] - b[1])
   }, 0),
 )
-/** The other one-way links that leave the same waypoint: those it shares the traffic with. */
+/** The other ways that part where it begins: those it shares the traffic with. */
 const fork = computed(() => {
   const link = one.value
-  return link && !link.twoWay
-    ? Object.entries(levels.doc.links).filter(([, l]) => !l.twoWay && l.fromId === link.fromId)
-    : []
+  return link && !link.twoWay ? (forksOf(levels.doc).get(link.fromId) ?? []) : []
 })
-const total = computed(() => fork.value.reduce((sum, [, l]) => sum + l.share, 0))
+const total = computed(() => sharesOf(fork.value))
 const owner = computed(() => Object.entries(levels.doc.routes).find(([, r]) => r.linkIds.includes(props.ids[0])))
 /** A link between the ends of a passage is that passage. */
 const passage = computed(() => {
@@ -70,11 +69,19 @@ function remove() {
     <template v-if="fork.length > 1">
       <p class="label mt-2">at this fork</p>
       <ul class="text-[13px]">
-        <li v-for="[id, l] in fork" :key="id" class="flex justify-between border-t border-dotted border-rule py-px">
-          <button class="truncate" :class="ids.includes(id) ? 'font-bold' : 'underline'" @click="sheet.choose([id])">
-            to {{ nameOf(l.toId) }}
+        <li
+          v-for="way in fork"
+          :key="(way.linkId ?? way.routeId)!"
+          class="flex justify-between border-t border-dotted border-rule py-px"
+        >
+          <button
+            class="truncate"
+            :class="way.linkId && ids.includes(way.linkId) ? 'font-bold' : 'underline'"
+            @click="sheet.choose([(way.linkId ?? way.routeId)!])"
+          >
+            {{ way.routeId ? `on along ${levels.doc.routes[way.routeId].name}` : `to ${nameOf(way.toId)}` }}
           </button>
-          <b>{{ total > 0 ? Math.round((100 * l.share) / total) : 0 }} %</b>
+          <b>{{ total > 0 ? Math.round((100 * way.share) / total) : 0 }} %</b>
         </li>
       </ul>
     </template>

@@ -1,3 +1,4 @@
+import { forksOf, sharesOf } from '@tidytrail/core/network'
 import { boxHolds } from '@tidytrail/core/geometry'
 import type { Level } from '@tidytrail/core/level'
 import { plainText, X, Y, type Pen } from '../../map/pen'
@@ -43,7 +44,7 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
   const hiddenIds = new Set(Object.values(level.routes).flatMap((r) => (r.hidden ? r.linkIds : [])))
   const path = new Path2D()
   const marks: { id: string; ax: number; ay: number; bx: number; by: number }[] = []
-  const forks = forkStarts(level)
+  const forks = forksOf(level)
   for (const id of ids) {
     if (hiddenIds.has(id)) continue
     const { fromId, toId, twoWay } = level.links[id]
@@ -63,7 +64,7 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
       path.moveTo(ax, ay)
       path.lineTo(bx, by)
     }
-    if (!twoWay || forks.has(fromId)) marks.push({ id, ax, ay, bx, by })
+    if (!twoWay) marks.push({ id, ax, ay, bx, by })
   }
   c.strokeStyle = inks.colour.pine
   c.lineWidth = 1.4
@@ -85,8 +86,9 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
       c.lineTo(x, y)
       c.stroke()
     }
-    const total = forks.get(link.fromId)
-    if (total !== undefined && total > 0 && length > 44) {
+    const ways = link.twoWay ? [] : (forks.get(link.fromId) ?? [])
+    const total = sharesOf(ways)
+    if (ways.length > 1 && total > 0 && length > 44) {
       const text = `${Math.round((100 * link.share) / total)} %`
       const x = ax + ux * Math.min(34, length * 0.35)
       const y = ay + uy * Math.min(34, length * 0.35)
@@ -101,17 +103,6 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
       c.strokeStyle = inks.colour.pine
     }
   }
-}
-
-/** Waypoints at which one-way links part, with the sum of their shares. */
-function forkStarts(level: Level): ReadonlyMap<string, number> {
-  const sums = new Map<string, { n: number; sum: number }>()
-  for (const { fromId, twoWay, share } of Object.values(level.links)) {
-    if (twoWay) continue
-    const s = sums.get(fromId) ?? { n: 0, sum: 0 }
-    sums.set(fromId, { n: s.n + 1, sum: s.sum + share })
-  }
-  return new Map([...sums].filter(([, s]) => s.n > 1).map(([id, s]) => [id, s.sum]))
 }
 
 /** Nodes of networks as lozenges, and waypoints that belong to nothing as small open ones. */

@@ -23,6 +23,7 @@ const moment = (more: Partial<AgentMoment> = {}): AgentMoment => ({
   want: 0,
   limit: 0,
   by: 0,
+  routeId: 'rt_a',
   ...more,
 })
 

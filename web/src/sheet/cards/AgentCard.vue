@@ -19,7 +19,9 @@ const n = computed(() => rehearsal.agents.findIndex((m) => m.id === props.id))
 const member = computed(() => rehearsal.agents[n.value])
 const now = computed(() => (void rehearsal.frameCount, rehearsal.moment(n.value)))
 const verdict = computed(() => rehearsal.verdictOf.get(props.id))
-const route = computed(() => (member.value?.routeId ? levels.doc.routes[member.value.routeId] : undefined))
+/** The route it is on, or is told to follow. */
+const routeId = computed(() => now.value?.routeId ?? member.value?.routeId ?? null)
+const route = computed(() => (routeId.value ? levels.doc.routes[routeId.value] : undefined))
 const soFar = computed(() => {
   const until = rehearsal.t / rehearsal.stepS + 1e-6
   const key = member.value?.key
@@ -63,7 +65,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
     :subjects="[]"
   >
     <p class="mb-2 border-l-4 border-rust bg-tint px-2 py-1 font-bold" data-testid="agent-state">
-      {{ stateWords(levels.doc, member, now) }}
+      {{ stateWords(levels.doc, now) }}
     </p>
     <dl v-if="now" class="grid grid-cols-2 gap-y-1.5 text-[13px]">
       <div>
@@ -75,7 +77,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
       <div class="col-span-2">
         <dt class="label">target</dt>
         <dd class="truncate font-bold">
-          {{ now.toStop < 0 ? '–' : `stop ${stopName(levels.doc, member.routeId, now.toStop)}` }}
+          {{ now.toStop < 0 ? '–' : `stop ${stopName(levels.doc, now.routeId, now.toStop)}` }}
         </dd>
       </div>
       <div>
@@ -154,7 +156,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
       <button class="btn" :class="follow ? 'bg-tint!' : ''" :aria-pressed="follow" @click="emit('follow', !follow)">
         Follow
       </button>
-      <button v-if="route" class="btn" @click="sheet.choose([member.routeId!])">Open its route</button>
+      <button v-if="route" class="btn" @click="sheet.choose([routeId!])">Open its route</button>
       <button
         v-if="member.standIn"
         class="btn"

@@ -22,7 +22,7 @@ const rows = computed<RegisterRow[]>(() => {
     const row: RegisterRow = {
       id: m.id,
       name: m.name,
-      detail: stateWords(levels.doc, m, rehearsal.moment(n, t)),
+      detail: stateWords(levels.doc, rehearsal.moment(n, t)),
       size: n,
       mark: verdict ? { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] } : undefined,
     }
