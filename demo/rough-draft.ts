@@ -151,12 +151,72 @@ export function roughDraft(): Level {
     thing: solidSchema.parse(block('Bales', [110, 64.5, 112, 67], [1.2, 3])),
   })
   plantRoutes(apply)
+  plantRuns(apply)
   const note = (id: string, text: string) => apply(changeThings, { in: 'routes', changes: { [id]: { note: text } } })
   note('rt_quayround', 'Stop 2 floats, stop 5 is buried, and the crane deck is a step too high.')
   note('rt_chandlery', 'Stop 2 is in the shop’s wall.')
   note('rt_spare', 'Nobody was told to walk it.')
   note('rt_stub', 'One stop is no route.')
   return level
+}
+
+/** Faults that only show when it is rehearsed: out on the open yard. */
+function plantRuns(apply: Apply): void {
+  const solid = (id: string, name: string, box: [number, number, number, number]) =>
+    apply(addThing, { in: 'solids', id, thing: solidSchema.parse(block(name, box, [YARD_M, YARD_M + 2])) })
+  const patrol = (key: string, name: string, note: string, places: readonly [number, number][]) => {
+    apply(addRoute, { id: `rt_${key}`, name, kind: 'patrol' })
+    places.forEach(([x, y], i) =>
+      apply(addStop, {
+        routeId: `rt_${key}`,
+        stopId: `st_${key}${i + 1}`,
+        waypointId: `wp_${key}${i + 1}`,
+        at: [x, y, YARD_M],
+      }),
+    )
+    apply(changeThings, { in: 'routes', changes: { [`rt_${key}`]: { note } } })
+  }
+  const spawner = (key: string, name: string, [x, y]: readonly [number, number], firstAfterS: number) =>
+    apply(addThing, {
+      in: 'spawners',
+      id: `sp_${key}`,
+      thing: spawnerSchema.parse({ name, at: [x, y, YARD_M], profileId: 'pf_warden', firstAfterS }),
+    })
+  const follows = (key: string) =>
+    apply(assignRoute, { spawnerId: `sp_${key}`, routeId: `rt_${key}`, briefId: `br_${key}`, stepId: `bs_${key}` })
+  // A pen with a door as narrow as one body, and somebody who stands in it.
+  solid('sd_pen1', 'Pen, north', [46, 58, 53, 58.4])
+  solid('sd_pen2', 'Pen, south', [46, 51.6, 53, 52])
+  solid('sd_pen3', 'Pen, east', [52.6, 52, 53, 58])
+  solid('sd_pen4', 'Pen, west', [46, 52, 46.4, 54.6])
+  solid('sd_pen5', 'Pen, west', [46, 55.4, 46.4, 58])
+  patrol('pen', 'Into the pen', 'Its way leads through a door somebody stands in.', [
+    [41, 55],
+    [50, 55],
+  ])
+  spawner('plug', 'In the door', [46.2, 55], 0)
+  spawner('pen', 'Pen watch', [40, 55], 1)
+  follows('pen')
+  // A way through a wall that ends where a guard stands.
+  solid('sd_board', 'Boards', [160, 46, 160.3, 57])
+  apply(addThing, {
+    in: 'passages',
+    id: 'pg_flap',
+    thing: passageSchema.parse({
+      name: 'Flap',
+      kind: 'portal',
+      from: [158.5, 52, YARD_M],
+      to: [162, 52, YARD_M],
+      note: 'It ends just where a guard stands.',
+    }),
+  })
+  patrol('flap', 'Through the flap', 'It comes out in the guard.', [
+    [156, 52],
+    [164.5, 52],
+  ])
+  spawner('guard', 'Flap guard', [162, 52], 0)
+  spawner('flap', 'Flap runner', [155, 52], 1)
+  follows('flap')
 }
 
 type Apply = <A>(edit: Edit<A>, args: A) => void

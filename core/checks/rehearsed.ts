@@ -86,11 +86,23 @@ export function findingsOfRun(run: RunSoFar): RunFinding[] {
       const why = limitWords(cause?.a ?? 0, by ? run.nameOf(by.b) : undefined)
       add(1, verdict, event.step * run.stepS, `${name} ${gaveUp ? 'gave up' : 'gets no farther'}: ${why}.`)
     }
-    if (verdict.overlapS > 0) add(2, verdict, run.t, `${name} stood in others for ${verdict.overlapS.toFixed(1)} s.`)
+    const into = lastOf(key, 'ran-into')
+    if (verdict.overlapS > 0) {
+      const whom = (into && run.nameOf(into.a)) ?? 'others'
+      const at = into ? into.step * run.stepS : run.t
+      add(2, verdict, at, `${name} stood in ${whom} for ${verdict.overlapS.toFixed(1)} s.`)
+    }
     if (verdict.verdict !== 'does-not-follow') continue
     const blocked = lastOf(key, 'blocked')
-    const late = verdict.legs.expectedS === 0 && verdict.stops.made === 0 && verdict.stops.due >= PATIENCE
-    if (late && !stuck) add(3, verdict, run.t, `${name} has not come to its first stop.`)
+    const late = verdict.stops.made === 0 && verdict.stops.due >= PATIENCE
+    // It never set out, for there is no way to where it was to begin; or it has been under way for far too long.
+    if (verdict.stops.made === 0 && !stuck && (late || blocked?.b === -1))
+      add(
+        3,
+        verdict,
+        blocked ? blocked.step * run.stepS : run.t,
+        `${name} never comes to its first stop${blocked ? `: ${verdict.reasons[0]}` : ''}.`,
+      )
     else if (!stuck || verdict.reasons.length > 1) {
       const worst = lastOf(key, 'strayed', 'missed', 'orbits') ?? blocked
       add(

@@ -23,6 +23,7 @@ export const EVENTS = [
   'steered',
   'let-go',
   'turned',
+  'ran-into',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 

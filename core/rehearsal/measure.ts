@@ -87,6 +87,7 @@ function overlaps(engine: Engine, forS: number): void {
       const dx = x[m] - x[n]
       const dy = y[m] - y[n]
       if (dx * dx + dy * dy >= apartM * apartM || z[m] - z[n] >= height[n] || z[n] - z[m] >= height[m]) continue
+      if (world.overlapS[n] === 0) engine.log(n, 'ran-into', key[m])
       world.overlapS[n] += forS
       break
     }

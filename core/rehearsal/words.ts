@@ -33,7 +33,7 @@ export function causeWords(
   const label = !route
     ? 'the way to the place it was told to go to'
     : from < 0
-      ? `the way to stop ${to + 1} of ${route.name}`
+      ? `the way to stop ${Math.max(0, to) + 1} of ${route.name}`
       : `leg ${from + 1} to ${to + 1} of ${route.name}`
   const goal = row.place ?? row.stops[to]
   const place = goal && whyNotHere(planner.map, goal)
@@ -137,6 +137,8 @@ export function eventWords(
       return 'was taken by the keys'
     case 'let-go':
       return 'was let go'
+    case 'ran-into':
+      return `stood in ${who(a)}`
     case 'turned':
       return `turned into ${route?.name ?? 'another lane'}`
   }
