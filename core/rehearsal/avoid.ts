@@ -161,7 +161,7 @@ function brakeFor(engine: Engine, n: number): void {
 /** A body may come this much nearer than touching, as a share, so that arithmetic holds nobody fast. */
 const TOUCH = 0.998
 /** Others may be this wide, with what they have moved since they were sorted, metres. */
-const WIDEST_M = 2.5
+export const WIDEST_M = 2.5
 
 const moved = new Float64Array(2)
 /**

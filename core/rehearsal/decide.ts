@@ -1,5 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { draw, USE } from './chance'
+import { wayRound } from './detour'
 import type { Engine } from './engine'
 import { CAUSES, LIMIT } from './events'
 import { runOf, type StepRow } from './steps/list'
@@ -16,6 +17,8 @@ const ORBIT_RAD = 2.3 * Math.PI
 const TRIES = ['plan', 'wait', 'aside', 'wait', 'plan', 'aside', 'wait', 'aside'] as const
 /** How long one stands aside, seconds. */
 const ASIDE_S = 1.5
+/** How long one backs up, seconds. */
+const BACK_S = 4.5
 
 /** Lets each agent choose what to do next: the next step of its brief, or to go on with this one; and notices who is stuck. */
 export function decide(engine: Engine): void {
@@ -95,9 +98,10 @@ function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>
 function isStuck(engine: Engine, n: number): boolean {
   const { world, t } = engine
   // Looked at only now and then: a tenth of the patience is exact enough.
-  if ((world.steps + world.key[n]) % 8 !== 0) return false
+  if ((world.steps + world.key[n]) % 8 !== 0 || t < world.asideUntil[n]) return false
   if (leftM(engine, n) < world.best[n] - WAY_M) {
     if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
+    world.heldBy[n] = 0
     progress(engine, n)
     return false
   }
@@ -118,15 +122,19 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
     return
   }
   const tries = ++world.tries[n]
+  if (world.limitBy[n] > 0) world.heldBy[n] = world.limitBy[n]
   engine.log(n, 'stuck', world.limit[n], world.limitBy[n], tries)
   if (tries > TRIES.length) {
     engine.log(n, 'gave-up', world.toStop[n])
     end(engine, n, 'stuck')
     return
   }
-  const what = TRIES[tries - 1]
-  // Where two hold each other up, who came later stands aside.
-  const later = world.limit[n] === LIMIT.neighbour && world.limitBy[n] > 0 && world.limitBy[n] < world.key[n]
+  // What cannot turn where it stands needs room before it first.
+  const { backsUp } = engine.profileOf(n).body
+  const what = backsUp && tries === 1 && world.limitBy[n] > 0 ? 'aside' : TRIES[tries - 1]
+  // Where two who both want to get on hold each other up, who came later stands aside.
+  const other = world.limit[n] === LIMIT.neighbour && world.limitBy[n] > 0 ? world.slotOf(world.limitBy[n]) : -1
+  const later = other >= 0 && world.state[other] === STATE.walking && world.key[other] < world.key[n]
   if (what === 'aside' || later) {
     const side = draw(seed, USE.aside, world.key[n], world.drawsAside[n]++) < 0.5 ? 1 : -1
     const back = later ? 0.7 : 0.2
@@ -135,7 +143,7 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
     const length = exact.hypot(ax, ay)
     world.asideX[n] = ax / length
     world.asideY[n] = ay / length
-    world.asideUntil[n] = t + ASIDE_S * (later ? 1 + 0.3 * tries : 1)
+    world.asideUntil[n] = t + (backsUp ? BACK_S : ASIDE_S) * (later ? 1 + 0.3 * tries : 1)
     engine.log(n, 'stood-aside', world.limitBy[n])
   } else if (what === 'plan') planAnew(engine, n, row)
 }
@@ -146,17 +154,22 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   const course = world.courses[n]
   const to = row.place ?? row.stops[world.toStop[n]]
   if (!course || !to) return
-  const way = wayTo(engine, n, to)
+  // Who stands in the way is gone round, if there is room; a way by the reach alone would lead into it again.
+  const past = wayRound(engine, n, to)
+  const way = past ? engine.profileOf(n).planner.path(past[past.length - 1], to) : wayTo(engine, n, to)
   engine.log(n, 'planned-anew', world.toStop[n], way.found ? 1 : 0)
   if (!way.found) return
   const { tries, bestSince, turned, best } = world
   const [k, since, round, least] = [tries[n], bestSince[n], turned[n], best[n]]
   const since0 = world.legSince[n]
   const gaitMps = course.gait[Math.min(world.point[n], course.count - 1)]
-  setOut(engine, n, [{ line: way.line, uses: way.uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
+  const line = past ? [...past, ...way.line.slice(1)] : way.line
+  const uses = past ? way.uses.map((u) => ({ ...u, at: u.at + past.length - 1 })) : way.uses
+  setOut(engine, n, [{ line, uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
   world.legSince[n] = since0
   tries[n] = k
-  bestSince[n] = since
+  // A way round takes its time.
+  bestSince[n] = past ? engine.t : since
   turned[n] = round
   // Going back to where one was is no way made.
   best[n] = Math.min(least, best[n])

@@ -217,7 +217,8 @@ function pursue(engine: Engine, n: number, course: Course): void {
     const side = 2.2 * profile.radiusM
     tx += (ty / d) * side
     ty -= ((at[0] - x[n]) / d) * side
-    world.wantSpeed[n] = Math.min(world.wantSpeed[n], Math.max(powers.slowestMps, 1))
+    const mps = engine.profileOf(n).body.backsUp ? 0 : Math.max(powers.slowestMps, 1)
+    world.wantSpeed[n] = Math.min(world.wantSpeed[n], mps)
   }
   const ahead = tx * headX[n] + ty * headY[n]
   const left = -tx * headY[n] + ty * headX[n]

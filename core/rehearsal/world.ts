@@ -90,6 +90,8 @@ class Columns {
   best = new Float64Array(0)
   bestSince = new Float64Array(0)
   tries = new Int32Array(0)
+  /** Who last held it up when it was stuck. */
+  heldBy = new Int32Array(0)
   asideUntil = new Float64Array(0)
   asideX = new Float64Array(0)
   asideY = new Float64Array(0)

@@ -8,6 +8,8 @@ export interface BodyModel {
   powers(profile: Profile): Powers
   /** Does it steer along its course by pure pursuit, at a speed and a curvature, rather than walk where it wants? */
   readonly pursues: boolean
+  /** Does it back up where others step aside? */
+  readonly backsUp?: boolean
   /** One step of agent n. */
   move(engine: Engine, n: number): void
 }

@@ -19,9 +19,11 @@ export const vehicle: BodyModel = {
   medium: 'wheels',
   powers: (p) => ({ ...powersOf(p), turnM: Math.max(p.turnM, 0.3), slowestMps: 0 }),
   pursues: true,
+  backsUp: true,
   move(engine, n) {
     const { world, scenario } = engine
     const { powers } = engine.profileOf(n)
+    if (backs(engine, n)) return
     keepInside(engine, n, powers.brakeMps2)
     const most = mostCurve(engine, n)
     const lock = (1 / Math.max(0.3, powers.turnM)) * (scenario.stepS / LOCK_S)
@@ -29,6 +31,26 @@ export const vehicle: BodyModel = {
     world.yaw[n] = Math.max(-most, Math.min(most, asked))
     drive(engine, n, powers.accelMps2, powers.brakeMps2, world.yaw[n])
   },
+}
+
+/** How fast it backs up, metres a second. */
+const BACK_MPS = 0.8
+
+/** Backs up straight while it is to stand aside: it cannot step sideways. @returns does it, or is it still rolling back? */
+function backs(engine: Engine, n: number): boolean {
+  const { world, scenario, t } = engine
+  const { headX, headY, vx, vy, speed } = world
+  const { powers } = engine.profileOf(n)
+  const on = vx[n] * headX[n] + vy[n] * headY[n]
+  const aside = t < world.asideUntil[n]
+  if (on > 1e-3 || (!aside && on > -1e-3)) return false
+  const dt = scenario.stepS
+  const v = aside ? Math.min(BACK_MPS, speed[n] + powers.accelMps2 * dt) : Math.max(0, speed[n] - powers.brakeMps2 * dt)
+  speed[n] = v
+  vx[n] = -headX[n] * v
+  vy[n] = -headY[n] * v
+  if (v > 0) advance(engine, n)
+  return true
 }
 
 /** Speeds up or brakes towards the wanted speed, and goes along an arc. */
