@@ -3,6 +3,7 @@ import { benchImport } from './import.bench'
 import { benchEdits } from './edits.bench'
 import { benchCourses } from './courses.bench'
 import { benchFrames } from './frames.bench'
+import { benchMoving } from './moving.bench'
 import { benchNetwork } from './network.bench'
 import { benchReach } from './reach.bench'
 import { benchRehearsal } from './rehearsal.bench'
@@ -20,6 +21,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   wide: benchWide,
   saves: benchSaves,
   frames: benchFrames,
+  moving: benchMoving,
 }
 
 const wanted = process.argv.slice(2)

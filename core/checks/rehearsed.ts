@@ -61,9 +61,15 @@ const PATIENCE = 2
 export function findingsOfRun(run: RunSoFar): RunFinding[] {
   const findings: RunFinding[] = []
   const step = run.t / run.stepS + 1e-6
-  const events = run.events.filter((e) => e.step <= step)
+  const byAgent = new Map<number, AgentEvent[]>()
+  for (const event of run.events) {
+    if (event.step > step) break
+    const list = byAgent.get(event.key)
+    if (list) list.push(event)
+    else byAgent.set(event.key, [event])
+  }
   const lastOf = (key: number, ...kinds: AgentEvent['kind'][]) =>
-    events.findLast((e) => e.key === key && kinds.includes(e.kind))
+    byAgent.get(key)?.findLast((e) => kinds.includes(e.kind))
   const add = (k: number, verdict: Verdict, moment: number, message: string) => {
     const check = RUN_CHECKS[k]
     const spawner = run.level.spawners[verdict.spawnerId]
@@ -81,7 +87,7 @@ export function findingsOfRun(run: RunSoFar): RunFinding[] {
     if (gaveUp || (stuck && (!freed || freed.step < stuck.step))) {
       const event = gaveUp ?? stuck!
       // What was tried in between may hide who it was that stood in the way.
-      const by = events.findLast((e) => e.key === key && e.kind === 'stuck' && e.b > 0 && e.step >= (freed?.step ?? 0))
+      const by = byAgent.get(key)?.findLast((e) => e.kind === 'stuck' && e.b > 0 && e.step >= (freed?.step ?? 0))
       const cause = by ?? stuck
       const why = limitWords(cause?.a ?? 0, by ? run.nameOf(by.b) : undefined)
       add(1, verdict, event.step * run.stepS, `${name} ${gaveUp ? 'gave up' : 'gets no farther'}: ${why}.`)

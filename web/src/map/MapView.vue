@@ -52,22 +52,25 @@ const stores = { levels, sheet, survey, rehearsal, travel, watching }
 const root = ref<HTMLElement>()
 const under = ref<HTMLCanvasElement>()
 const over = ref<HTMLCanvasElement>()
+/** What moves while nobody does anything has a canvas of its own, so that the rest need not be drawn for it. */
+const top = ref<HTMLCanvasElement>()
 const { width, height } = useElementSize(root)
 const { pixelRatio } = useDevicePixelRatio()
 const panKey = ref(false)
 const panning = ref(false)
 
 let inks: Inks | undefined
-const slides = { under: new Slide(), over: new Slide() }
+const slides = { under: new Slide(), over: new Slide(), top: new Slide() }
 let moved = false
 let underDirty = true
 let overDirty = true
+let topDirty = true
 let frame = 0
 
 const paper = given.filter((p) => p.on === 'paper')
 const drawn = [...given, ...basePainters(stores, paper)].sort((a, b) => a.order - b.order)
 /** The collections that are drawn on the canvas of what stands still. */
-const underReads = [...new Set(drawn.filter((p) => p.on !== 'over').flatMap((p) => p.reads ?? []))]
+const underReads = [...new Set(drawn.filter((p) => p.on !== 'over' && p.on !== 'top').flatMap((p) => p.reads ?? []))]
 
 const chosen = computed(() => new Set(sheet.selected))
 /** Routes that are chosen themselves or by one of their stops. */
@@ -183,15 +186,18 @@ function onDrop(event: DragEvent) {
 function redraw() {
   overDirty = true
 }
+function redrawMoving() {
+  topDirty = true
+}
 function redrawAll() {
-  underDirty = overDirty = true
+  underDirty = overDirty = topDirty = true
 }
 
 watch([width, height, pixelRatio], () => {
   if (width.value === 0) return
   view.width = width.value
   view.height = height.value
-  for (const canvas of [under.value!, over.value!]) {
+  for (const canvas of [under.value!, over.value!, top.value!]) {
     canvas.width = Math.round((width.value + 2 * MARGIN_PX) * pixelRatio.value)
     canvas.height = Math.round((height.value + 2 * MARGIN_PX) * pixelRatio.value)
   }
@@ -236,6 +242,15 @@ watch(
     () => survey.findings,
     () => sheet.selected,
     () => sheet.hovered,
+    () => rehearsal.begun,
+  ],
+  redraw,
+)
+watch(
+  [
+    () => levels.level,
+    () => sheet.selected,
+    () => rehearsal.begun,
     () => rehearsal.t,
     () => rehearsal.agents,
     () => rehearsal.earlier,
@@ -243,7 +258,7 @@ watch(
     () => watching.heat,
     () => watching.strayed,
   ],
-  redraw,
+  redrawMoving,
 )
 
 function penOn(canvas: HTMLCanvasElement): Pen {
@@ -257,7 +272,7 @@ function penOn(canvas: HTMLCanvasElement): Pen {
   return { c, view: wide, inks, ratio }
 }
 
-function paintOn(on: 'under' | 'over', canvas: HTMLCanvasElement, level: Level) {
+function paintOn(on: 'under' | 'over' | 'top', canvas: HTMLCanvasElement, level: Level) {
   slides[on].settle(canvas, view)
   const pen = penOn(canvas)
   const scene = sceneOf(level)
@@ -278,6 +293,7 @@ function paint() {
     moved = false
     if (slides.under.move(under.value!, view, panning.value)) underDirty = true
     if (slides.over.move(over.value!, view, panning.value)) overDirty = true
+    if (slides.top.move(top.value!, view, panning.value)) topDirty = true
   }
   if (underDirty) {
     underDirty = false
@@ -286,6 +302,10 @@ function paint() {
   if (overDirty) {
     overDirty = false
     paintOn('over', over.value!, level)
+  }
+  if (topDirty) {
+    topDirty = false
+    paintOn('top', top.value!, level)
   }
 }
 
@@ -334,5 +354,6 @@ defineExpose({ tool, steer, strike })
   >
     <canvas ref="under" class="absolute max-w-none" :style="frameStyle" />
     <canvas ref="over" class="absolute max-w-none" :style="frameStyle" />
+    <canvas ref="top" class="absolute max-w-none" :style="frameStyle" />
   </div>
 </template>

@@ -61,8 +61,8 @@ export function basePainters(
     { on: 'under', order: 50, draw: (pen, { level }) => drawFrame(pen, level) },
     { on: 'over', order: 10, draw: (pen) => drawRebuilding(pen, survey.rebuilding) },
     {
-      on: 'over',
       // Over the routes, whose lines would hide where they are followed.
+      on: 'top',
       order: 58,
       draw(pen, { level }) {
         if (!rehearsal.begun) return
@@ -82,7 +82,7 @@ export function basePainters(
       },
     },
     {
-      on: 'over',
+      on: 'top',
       order: 70,
       layer: 'agents',
       draw(pen, { chosen }) {

@@ -15,7 +15,7 @@ export interface Layer {
  * edited. The lower its order, the earlier it is drawn.
  */
 export interface Painter {
-  readonly on: 'paper' | 'under' | 'over'
+  readonly on: 'paper' | 'under' | 'over' | 'top'
   readonly order: number
   readonly layer?: string
   /** Only on this stage. */

@@ -61,7 +61,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
       t: at,
       stepS: stepS.value,
       verdicts: verdicts.value,
-      events: events.value,
+      // As they are by now, without being made anew for each event: verdicts come every second.
+      events: log,
       changes: changes.value,
       nameOf: (key) => byKey.value.get(key)?.name,
       placeOf: (key, when) => {
@@ -72,6 +73,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   })
   const lastVerdicts = () => judged.value.at(-1)?.verdicts ?? []
   const events = shallowRef<AgentEvent[]>([])
+  let log: readonly AgentEvent[] = []
   const marks = shallowRef<RunNews['marks']>([])
   const hash = ref('')
   const running = ref(false)
@@ -123,6 +125,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
       if (news.events.list.length > 0 || news.events.from < events.value.length) {
         events.value.length = news.events.from
         for (const event of news.events.list) events.value.push(event)
+        log = events.value
         triggerRef(events)
       }
       if (news.verdicts.list.length > 0 || news.verdicts.from < judged.value.length)
@@ -149,7 +152,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     frameCount.value = 0
     agents.value = []
     judged.value = []
-    events.value = []
+    log = events.value = []
     marks.value = []
     hash.value = ''
     t.value = 0
@@ -284,7 +287,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     tick = 0
     begun.value = playing.value = running.value = false
     agents.value = []
-    events.value = []
+    log = events.value = []
     recording.clear()
     frameCount.value = 0
     t.value = 0

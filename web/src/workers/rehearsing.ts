@@ -29,12 +29,14 @@ export interface Rehearsing extends Rehearser {
 /**
  * @param breathe lets waiting messages in
  * @param surveying is the survey being worked on, and not to be asked?
+ * @param rested a run has come to its end, and the thread is free
  */
 export function makeRehearsing(
   survey: Survey,
   breathe: () => Promise<void>,
   surveying: () => boolean,
   levelNow: () => Level | undefined,
+  rested: () => void = () => {},
 ): Rehearsing {
   let listener: RunListener | undefined
   let run: Run | undefined
@@ -151,6 +153,7 @@ export function makeRehearsing(
       listener?.runFailed(number, wordsOf(error))
     } finally {
       going = false
+      rested()
     }
   }
 

@@ -49,6 +49,7 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
     breathe,
     () => running,
     () => level,
+    () => !running && level && trier.start(stamp),
   )
   /** Something else than the level has changed: an asset has come, or a profile is looked at. */
   let again = false
@@ -99,6 +100,11 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
   const { beforeEdit: _before, edited: _edited, start: startRehearsing, ...rehearser } = rehearsing
   return {
     ...rehearser,
+    begin(run, seed, seconds) {
+      // Fixes are tried again when the run is there.
+      trier.stop()
+      rehearsing.begin(run, seed, seconds)
+    },
     start(to: SurveyListener) {
       listener = to
       startRehearsing(to)

@@ -25,22 +25,24 @@ export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: O
   let waiting: ReturnType<typeof setTimeout> | undefined
   let stamp = 0
 
-  function run(mine: number, findings: readonly Finding[], from: number): void {
+  /** Goes on with a finding, of whose ways some have been tried and some found good. */
+  function run(mine: number, findings: readonly Finding[], from: number, tried = 0, good: readonly Fix[] = []): void {
     waiting = undefined
-    const offers: Offers = {}
+    const offers: Record<string, readonly Fix[]> = {}
     const slice = performance.now()
     let k = from
-    for (; k < findings.length && performance.now() - slice < TOLD_EVERY_MS; k++) {
-      const finding = findings[k]
-      offers[keyOf(finding)] = waysOut(
-        survey,
-        finding,
-        Infinity,
-        waysOf(finding).filter((fix) => !changesProfiles(fix)),
-      )
+    while (k < findings.length && performance.now() - slice < TOLD_EVERY_MS) {
+      const ways = waysOf(findings[k]).filter((fix) => !changesProfiles(fix))
+      // One at a time: each may take a while, and who waits is let in between.
+      if (tried < ways.length) good = [...good, ...waysOut(survey, findings[k], 1, [ways[tried++]])]
+      if (tried < ways.length) continue
+      offers[keyOf(findings[k])] = good
+      k++
+      tried = 0
+      good = []
     }
     tell(mine, offers)
-    if (k < findings.length) waiting = setTimeout(() => run(mine, findings, k), 0)
+    if (k < findings.length) waiting = setTimeout(() => run(mine, findings, k, tried, good), 0)
   }
 
   return {

@@ -1,7 +1,7 @@
 import type { StrayedLeg } from '@tidytrail/core/rehearsal'
 import type { AgentMoment } from '../../stores/rehearsal'
 import type { HeatMap } from '../../workers/rehearsal.protocol'
-import { traceDrop } from '../drop'
+import { addDrop } from '../drop'
 import { inMetres, X, Y, type Pen } from '../pen'
 
 /** Seconds spent in a square, spread over those about it, that are drawn in full ink. */
@@ -153,12 +153,9 @@ export function drawEarlier(
     c.lineTo(X(pen, before.x), Y(pen, before.y))
   }
   c.stroke()
-  c.save()
-  c.translate(X(pen, at.x), Y(pen, at.y))
-  c.rotate(-at.heading)
-  traceDrop(c, Math.max(5.5, radiusM * view.scale))
+  c.beginPath()
+  addDrop(c, X(pen, at.x), Y(pen, at.y), -at.heading, Math.max(5.5, radiusM * view.scale))
   c.stroke()
-  c.restore()
   c.setLineDash([])
 }
 

@@ -1,0 +1,67 @@
+import { DEMO_LEVELS } from '@tidytrail/demo'
+import type { Page } from '@playwright/test'
+import { frames, openStage, shelve, withApp } from './app'
+import { crowd } from './crowds'
+import { quantile, report } from './measure'
+
+/** Milliseconds from pressing R until the first frame of the run is on the page. */
+const begin = (page: Page): Promise<number> =>
+  page.evaluate(`new Promise((resolve) => {
+    const store = document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s.get('rehearsal')
+    const began = performance.now()
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'r', code: 'KeyR', bubbles: true }))
+    const look = () => (store.frameCount > 0 ? resolve(performance.now() - began) : setTimeout(look, 1))
+    look()
+  })`)
+
+/** Milliseconds from moving a spawner until what is found is up to date again. */
+const edit = (page: Page): Promise<number> =>
+  page.evaluate(`new Promise((resolve) => {
+    const { _s } = document.querySelector('#app').__vue_app__.config.globalProperties.$pinia
+    const [levels, sheet, survey] = ['level', 'sheet', 'survey'].map((s) => _s.get(s))
+    sheet.choose([Object.keys(levels.level.spawners)[0]])
+    const before = levels.level
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', code: 'ArrowRight', bubbles: true }))
+    const began = performance.now()
+    const look = () => {
+      if (levels.level === before) return resolve(NaN)
+      if (survey.upToDate) resolve(performance.now() - began)
+      else setTimeout(look, 1)
+    }
+    setTimeout(look, 5)
+  })`)
+
+/** The page while a rehearsal is begun, runs, and is watched: the demo levels and 5,000 walkers. */
+export const benchMoving = (): Promise<void> =>
+  withApp(async (browser) => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    const idle = await frames(page, 2000)
+    for (const { name, make } of DEMO_LEVELS.filter((d) => d.onShelf)) {
+      await openStage(page, await shelve(make()), 'rehearse')
+      report({ what: `start of a rehearsal, ${name}`, measured: await begin(page), unit: 'ms', budget: 300 })
+    }
+    const level = crowd(5000, 224)
+    level.settings.rehearseS = 60
+    await openStage(page, await shelve(level), 'rehearse')
+    report({ what: 'start of a rehearsal, 5,000 walkers', measured: await begin(page), unit: 'ms', budget: 1000 })
+    const edits: number[] = []
+    for (let k = 0; k < 9; k++) {
+      edits.push(await edit(page))
+      await page.waitForTimeout(400)
+    }
+    report({
+      what: 'an edit until its findings, while 5,000 are rehearsed, median',
+      measured: quantile(edits, 0.5),
+      unit: 'ms',
+      budget: 50,
+    })
+    await page.waitForTimeout(8000)
+    const times = await frames(page, 4000)
+    report({
+      what: 'the page with 5,000 agents moving: longest frame',
+      measured: Math.max(...times),
+      unit: 'ms',
+      budget: 33,
+      reference: `median ${quantile(times, 0.5).toFixed(1)} ms, 95th ${quantile(times, 0.95).toFixed(1)} ms; an empty page ${quantile(idle, 0.5).toFixed(1)} ms`,
+    })
+  })
