@@ -25,7 +25,7 @@ const edit = (page: Page): Promise<number> =>
     const began = performance.now()
     const look = () => {
       if (levels.level === before) return resolve(NaN)
-      if (survey.upToDate) resolve(performance.now() - began)
+      if (survey.upToDate || performance.now() - began > 5000) resolve(performance.now() - began)
       else setTimeout(look, 1)
     }
     setTimeout(look, 5)
@@ -45,7 +45,7 @@ export const benchMoving = (): Promise<void> =>
     await openStage(page, await shelve(level), 'rehearse')
     report({ what: 'start of a rehearsal, 5,000 walkers', measured: await begin(page), unit: 'ms', budget: 1000 })
     const edits: number[] = []
-    for (let k = 0; k < 9; k++) {
+    for (let k = 0; k < 5; k++) {
       edits.push(await edit(page))
       await page.waitForTimeout(400)
     }

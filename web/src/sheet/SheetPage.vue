@@ -152,6 +152,11 @@ async function open() {
   if (view.width > 1) onReady()
   await survey.start()
 }
+watch(
+  () => sheet.stage,
+  (stage) => survey.hush(stage === 'rehearse'),
+  { immediate: true },
+)
 watch(() => props.id, open)
 onMounted(open)
 onBeforeUnmount(() => {

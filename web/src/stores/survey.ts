@@ -111,10 +111,18 @@ export const useSurveyStore = defineStore('survey', () => {
     }
     stopListening = levels.listen(tell)
     assets.serve({ give: (hash, bytes) => made.ask(surveyor.give(hash, bytes)) })
+    void made.ask(surveyor.hush(hushed))
     if (profileChoice.value) void made.ask(surveyor.watch([profileChoice.value]))
     if (levels.level) tell(levels.level, 'anew')
     for (const what of waitingRuns) void made.ask(what(surveyor as unknown as Remote<Rehearser>))
     waitingRuns = []
+  }
+
+  /** Is nothing to be tried that nobody waits for, since a rehearsal may be begun at any moment? */
+  let hushed = false
+  function hush(on: boolean): void {
+    hushed = on
+    void ask((s) => s.hush(on))
   }
 
   function fail(why: string): void {
@@ -270,6 +278,7 @@ export const useSurveyStore = defineStore('survey', () => {
 
   return {
     rehearse,
+    hush,
     positions,
     script,
     heat,

@@ -119,6 +119,18 @@ describe('fixes', () => {
     expect(offers['waypoint.floating wp_a'].map((f) => f.label)).toEqual(['Settle it on the floor'])
   })
 
+  it('are not tried while the thread is spared, and are when it no longer is', async () => {
+    const surveyor = started()
+    surveyor.hush(true)
+    surveyor.setLevel(faulty(), 1)
+    await settled()
+    await new Promise((resolve) => setTimeout(resolve, 600))
+    expect(reports).toHaveLength(1)
+    expect(offered).toEqual([])
+    surveyor.hush(false)
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+  })
+
   it('are not told of a level that has been left behind', async () => {
     const surveyor = started()
     const level = faulty()

@@ -49,12 +49,17 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
     breathe,
     () => running,
     () => level,
-    () => !running && level && trier.start(stamp),
+    () => idle(),
   )
   /** Something else than the level has changed: an asset has come, or a profile is looked at. */
   let again = false
   /** What has changed since the survey last took a level; undefined when all may have. */
   let since: PatchOp[] | undefined
+  let hushed = false
+  /** There is nothing else to do: fixes are tried. */
+  function idle(): void {
+    if (level && !hushed) trier.start(stamp)
+  }
   async function work(): Promise<void> {
     if (running) return
     trier.stop()
@@ -87,7 +92,7 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
         listener?.report(reporter.report(current, mine, performance.now() - began))
         await breathe()
         if (stamp !== mine || again) continue
-        trier.start(mine)
+        idle()
         break
       }
     } catch (error) {
@@ -104,6 +109,11 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       // Fixes are tried again when the run is there.
       trier.stop()
       rehearsing.begin(run, seed, seconds)
+    },
+    hush(on) {
+      hushed = on
+      if (on) trier.stop()
+      else idle()
     },
     start(to: SurveyListener) {
       listener = to

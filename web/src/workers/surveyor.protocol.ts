@@ -104,6 +104,8 @@ export interface RouteFacts {
 
 /** The surveyor as the main thread sees it: a mirror of the level, and questions about it. */
 export interface Surveyor extends Rehearser {
+  /** Fixes are tried while there is nothing else to do; not while the thread is to be spared for a rehearsal. */
+  hush(on: boolean): void
   start(listener: SurveyListener): void
   setLevel(level: Level, stamp: number): void
   patch(ops: PatchOp[], stamp: number): void
