@@ -2,6 +2,7 @@ import type { Point3 } from '@tidytrail/core/geometry'
 import { WIDEST_M } from './avoid'
 import type { Engine } from './engine'
 import { here, spotOf } from './travel'
+import { STATE } from './world'
 
 /** Room left beside whom one goes round, metres. */
 const ROOM_M = 0.25
@@ -29,7 +30,8 @@ export function wayRound(engine: Engine, n: number, goal: Point3): Point3[] | un
   const { world } = engine
   const by = world.limitBy[n] || world.heldBy[n]
   const m = by > 0 ? world.slotOf(by) : -1
-  if (m < 0 || world.speed[m] > STANDS_MPS) return undefined
+  // Who wants to get on itself is waited for.
+  if (m < 0 || world.speed[m] > STANDS_MPS || world.state[m] === STATE.walking) return undefined
   const { x, y, radius } = world
   const steers = engine.profileOf(n).body.pursues ? STEERING : 1
   const narrow = (radius[n] + radius[m] + ROOM_M) * CHORD * steers
