@@ -67,8 +67,19 @@ function bend(engine: Engine, n: number): void {
     const m = engine.near.closest[k]
     const walks = world.state[m] === STATE.walking && !engine.scenario.profiles[world.profile[m]]?.body.pursues
     const apartM = world.radius[n] + world.radius[m]
-    keepOff(engine.scenario.stepS, x[m] - x[n], y[m] - y[n], vx[n], vy[n], vx[m], vy[m], apartM, walks)
     if (k === 0) closest = m
+    if (walks && goesFirst(world, n, m)) continue
+    keepOff(
+      engine.scenario.stepS,
+      x[m] - x[n],
+      y[m] - y[n],
+      vx[n],
+      vy[n],
+      vx[m],
+      vy[m],
+      apartM,
+      walks && !goesFirst(world, m, n),
+    )
   }
   const want = wantSpeed[n]
   const wx = (wantX[n] + RIGHT * wantY[n]) * want
@@ -77,10 +88,11 @@ function bend(engine: Engine, n: number): void {
   const mps = Math.sqrt(planes.x * planes.x + planes.y * planes.y)
   const off = (planes.x - wx) * (planes.x - wx) + (planes.y - wy) * (planes.y - wy)
   if (off > 0.01 * want * want) {
-    // Behind somebody who goes the same way it is a queue.
+    // Behind somebody who goes the same way, or first through the same place, it is a queue.
     const ahead = (x[closest] - x[n]) * wantX[n] + (y[closest] - y[n]) * wantY[n]
     const along = vx[closest] * wantX[n] + vy[closest] * wantY[n]
-    world.limit[n] = ahead > 0 && along > 0.05 ? LIMIT.queue : LIMIT.neighbour
+    const turn = world.state[closest] === STATE.walking && goesFirst(world, closest, n)
+    world.limit[n] = ahead > 0 && (along > 0.05 || turn) ? LIMIT.queue : LIMIT.neighbour
     world.limitBy[n] = world.key[closest]
   }
   if (mps < STANDS_MPS) {
@@ -90,6 +102,24 @@ function bend(engine: Engine, n: number): void {
   wantX[n] = planes.x / mps
   wantY[n] = planes.y / mps
   wantSpeed[n] = mps
+}
+
+/** Corners nearer to each other than this are one narrow place; who is farther from it than that is not there yet, metres. */
+const SAME_M = 1.2
+const THERE_M = 6
+
+/**
+ * Does an agent go first where both make for the same corner? Who is nearer to it does; the other gives all that has to
+ * give. So a crowd before a doorway goes through it one by one, and does not wedge itself in.
+ */
+export function goesFirst({ x, y, key, cornerX, cornerY }: World, n: number, other: number): boolean {
+  const dx = cornerX[n] - cornerX[other]
+  const dy = cornerY[n] - cornerY[other]
+  if (dx * dx + dy * dy > SAME_M * SAME_M) return false
+  const own2 = (cornerX[n] - x[n]) ** 2 + (cornerY[n] - y[n]) ** 2
+  const others2 = (cornerX[other] - x[other]) ** 2 + (cornerY[other] - y[other]) ** 2
+  if (own2 > THERE_M * THERE_M || others2 > THERE_M * THERE_M) return false
+  return own2 < others2 || (own2 === others2 && key[n] < key[other])
 }
 
 /** Adds the half-plane of velocities with which nobody touches another one, half of it or all being one's own to give. */

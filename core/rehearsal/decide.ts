@@ -15,6 +15,8 @@ const WAY_M = 0.25
 const ORBIT_RAD = 2.3 * Math.PI
 /** What is tried, one after the other, and after how many tries one gives up. */
 const TRIES = ['plan', 'wait', 'aside', 'wait', 'plan', 'aside', 'wait', 'aside'] as const
+/** One does not give up in a crowd before so long, seconds. */
+const JAM_S = 180
 /** How long one stands aside, seconds. */
 const ASIDE_S = 1.5
 /** How long one backs up, seconds. */
@@ -107,7 +109,7 @@ function isStuck(engine: Engine, n: number): boolean {
   }
   // Queueing is waiting for one's turn: those in front decide.
   const patience = world.limit[n] === LIMIT.queue ? 4 * STUCK_S : STUCK_S
-  return t - world.bestSince[n] > patience * (1 + world.tries[n]) || world.turned[n] > ORBIT_RAD
+  return t - world.bestSince[n] > patience * (1 + world.tries[n] / 2) || world.turned[n] > ORBIT_RAD
 }
 
 function tryAgain(engine: Engine, n: number, row: StepRow): void {
@@ -125,8 +127,14 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
   if (world.limitBy[n] > 0) world.heldBy[n] = world.limitBy[n]
   engine.log(n, 'stuck', world.limit[n], world.limitBy[n], tries)
   if (tries > TRIES.length) {
-    engine.log(n, 'gave-up', world.toStop[n])
-    end(engine, n, 'stuck')
+    const by = world.heldBy[n] > 0 ? world.slotOf(world.heldBy[n]) : -1
+    if (by < 0 || world.state[by] !== STATE.walking || t - world.legSince[n] > JAM_S) {
+      engine.log(n, 'gave-up', world.toStop[n])
+      end(engine, n, 'stuck')
+      return
+    }
+    // In a crowd of those who all want to get on it is tried again: jams dissolve.
+    world.tries[n] = 2
     return
   }
   // What cannot turn where it stands needs room before it first.
@@ -160,7 +168,7 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   engine.log(n, 'planned-anew', world.toStop[n], way.found ? 1 : 0)
   if (!way.found) return
   const { tries, bestSince, turned, best } = world
-  const [k, since, round, least] = [tries[n], bestSince[n], turned[n], best[n]]
+  const [k, round, least] = [tries[n], turned[n], best[n]]
   const since0 = world.legSince[n]
   const gaitMps = course.gait[Math.min(world.point[n], course.count - 1)]
   const line = past ? [...past, ...way.line.slice(1)] : way.line
@@ -168,8 +176,8 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   setOut(engine, n, [{ line, uses, gaitMps, stop: world.toStop[n], extraS: 0 }], true)
   world.legSince[n] = since0
   tries[n] = k
-  // A way round takes its time.
-  bestSince[n] = past ? engine.t : since
+  // Each try has its time.
+  bestSince[n] = engine.t
   turned[n] = round
   // Going back to where one was is no way made.
   best[n] = Math.min(least, best[n])

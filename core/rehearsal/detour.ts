@@ -1,5 +1,6 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { WIDEST_M } from './avoid'
+import { goesFirst, WIDEST_M } from './avoid'
+import { LIMIT } from './events'
 import type { Engine } from './engine'
 import { here, spotOf } from './travel'
 import { STATE } from './world'
@@ -30,8 +31,9 @@ export function wayRound(engine: Engine, n: number, goal: Point3): Point3[] | un
   const { world } = engine
   const by = world.limitBy[n] || world.heldBy[n]
   const m = by > 0 ? world.slotOf(by) : -1
-  // Who wants to get on itself is waited for.
-  if (m < 0 || world.speed[m] > STANDS_MPS || world.state[m] === STATE.walking) return undefined
+  if (m < 0 || world.speed[m] > STANDS_MPS) return undefined
+  // Whose turn it is first is waited for.
+  if (world.state[m] === STATE.walking && (world.limit[n] === LIMIT.queue || goesFirst(world, m, n))) return undefined
   const { x, y, radius } = world
   const steers = engine.profileOf(n).body.pursues ? STEERING : 1
   const narrow = (radius[n] + radius[m] + ROOM_M) * CHORD * steers
