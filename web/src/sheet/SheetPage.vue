@@ -219,7 +219,7 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
           class="absolute top-4 right-[312px] left-[264px] z-10 flex items-start gap-2 pointer-events-none"
         >
           <ToolStrip class="pointer-events-auto" :tools="tools" />
-          <WatchStrip class="pointer-events-auto" v-if="sheet.stage === 'rehearse' && rehearsal.begun" />
+          <WatchStrip v-if="sheet.stage === 'rehearse' && rehearsal.begun" class="pointer-events-auto" />
         </div>
         <div
           v-if="sheet.panels.register"
