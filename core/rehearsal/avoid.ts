@@ -2,7 +2,7 @@ import { eachBarrier } from '@tidytrail/core/reach'
 import type { Engine } from './engine'
 import { LIMIT } from './events'
 import { HalfPlanes } from './half-planes'
-import { holdBack, spotOf } from './travel'
+import { holdBack, spotOf, STOP } from './travel'
 import { STATE, type World } from './world'
 
 /** So far ahead nobody is to touch anybody, and no wall, seconds. */
@@ -112,7 +112,9 @@ const THERE_M = 6
  * Does an agent go first where both make for the same corner? Who is nearer to it does; the other gives all that has to
  * give. So a crowd before a doorway goes through it one by one, and does not wedge itself in.
  */
-export function goesFirst({ x, y, key, cornerX, cornerY }: World, n: number, other: number): boolean {
+export function goesFirst({ x, y, key, corner, cornerX, cornerY }: World, n: number, other: number): boolean {
+  // At a stop all of them are to stand.
+  if (((corner[n] | corner[other]) & STOP) !== 0) return false
   const dx = cornerX[n] - cornerX[other]
   const dy = cornerY[n] - cornerY[other]
   if (dx * dx + dy * dy > SAME_M * SAME_M) return false
