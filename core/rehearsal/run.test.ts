@@ -58,6 +58,26 @@ describe('a run', () => {
     )
   })
 
+  it('keeps moments close together near where it is, farther apart the longer ago, and goes back to any exactly', () => {
+    const level = busy()
+    const whole = rehearsed(level, 60)
+    const survey = new Survey()
+    survey.update(level)
+    const run = new Run(level, 1, survey, [], 150_000)
+    run.runTo(60)
+    const kept = run.keptSteps
+    const gaps = kept.slice(1).map((step, k) => step - kept[k])
+    expect(kept[0]).toBe(0)
+    expect(kept.length).toBeLessThan(40)
+    expect(gaps.slice(-3)).toEqual([15, 15, 15])
+    expect(Math.max(...gaps.slice(0, 4))).toBeGreaterThan(60)
+    for (const t of [58.7, 31, 4.2]) {
+      run.backTo(t)
+      run.runTo(60)
+      expect(run.hash).toBe(whole.hash)
+    }
+  })
+
   it('into which an unchanged level is taken goes on as if nothing had been', () => {
     const level = busy()
     const same = [100, 250, 251, 600].map((step) => edit(step, []))

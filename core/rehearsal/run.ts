@@ -8,8 +8,8 @@ import { compileScenario, freshRegisters, type Scenario } from './scenario'
 import type { Command } from './script'
 import { STATE, snapshotBytes, type Snapshot } from './world'
 
-/** Bytes of snapshots kept; beyond it every second one is forgotten. */
-const KEPT_BYTES = 64_000_000
+/** Bytes of snapshots kept; beyond it every second one of the older half is forgotten, so that going back a little stays quick. */
+const KEPT_BYTES = 128_000_000
 /** A moment that is kept: the world then, how many events and members there were, and what it was a world of. */
 interface Kept extends Snapshot {
   readonly events: number
@@ -33,7 +33,7 @@ export class Run {
   commands: Command[] = []
   private snapshots: Kept[] = []
   private bytes = 0
-  private everySteps: number
+  private readonly everySteps: number
   /** The reach maps the run was last on, and which state of each. */
   private versions: ReadonlyMap<ReachMap, number> = new Map()
   /** Commands that are still to come when the run is a repetition. */
@@ -45,6 +45,7 @@ export class Run {
     readonly seed: number,
     private readonly survey: Survey,
     script: readonly Command[] = [],
+    private readonly keptBytes = KEPT_BYTES,
   ) {
     const registers = freshRegisters()
     this.engine = new Engine(compileScenario(level, survey.plannerFor, registers), registers, seed)
@@ -52,6 +53,11 @@ export class Run {
     this.script = [...script]
     this.versions = this.versionsNow()
     this.keep()
+  }
+
+  /** The steps at which moments are kept, to go back to. */
+  get keptSteps(): number[] {
+    return this.snapshots.map((s) => s.step)
   }
 
   get t(): number {
@@ -155,10 +161,10 @@ export class Run {
     const counts = { events: events.list.length, members: members.length }
     this.snapshots.push({ ...world.snapshot(), ...counts, scenario, versions: this.versions, edited })
     this.bytes += snapshotBytes(this.snapshots.at(-1)!)
-    if (this.bytes <= KEPT_BYTES || this.snapshots.length < 8) return
-    this.snapshots = this.snapshots.filter((s, k) => s.edited || k % 2 === 0)
+    if (this.bytes <= this.keptBytes || this.snapshots.length < 8) return
+    const older = this.snapshots.length >> 1
+    this.snapshots = this.snapshots.filter((s, k) => s.edited || k >= older || k % 2 === 0)
     this.bytes = sumOf(this.snapshots)
-    this.everySteps *= 2
   }
 
   /**

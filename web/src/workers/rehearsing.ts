@@ -185,6 +185,8 @@ export function makeRehearsing(
         try {
           run = new Run(level, seed, survey)
           judgeWhenDue(run)
+          // Who is there from the first moment on is shown before anybody has to find a way.
+          tell(run, false)
         } catch (error) {
           listener?.runFailed(of, wordsOf(error))
           return
