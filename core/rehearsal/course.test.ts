@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Point3 } from '@tidytrail/core/geometry'
+import { framesOf, preset, rehearsed, stopsMade, travelLevel } from '@tidytrail/core/testing'
 import { makeCourse, pieceTime, speedBefore, type CourseLeg, type Powers } from './course'
 
 const powers: Powers = { accelMps2: 2, brakeMps2: 4, sideMps2: 5, turnRadps: 9, turnM: 0, slowestMps: 0, lagS: 0 }
@@ -76,5 +77,25 @@ describe('the time for a piece of line', () => {
     [20, 10, 10, 10, 2],
   ])('is that of accelerating, going and braking: %f m from %f to %f', (m, v0, v1, most, seconds) => {
     expect(pieceTime(m, v0, v1, most, powers)[0]).toBeCloseTo(seconds, 6)
+  })
+})
+
+describe('a course that is kept on', () => {
+  it('is slowed down on for every bend, however many stops before it were passed', () => {
+    // Straight over stops forty metres apart, then a sharp bend at one of them: at whichever, it is known in time.
+    for (const straight of [3, 4, 5]) {
+      const end = 10 + 40 * (straight - 1)
+      const stops: [number, number][] = Array.from({ length: straight }, (_, k) => [10 + 40 * k, 20])
+      stops.push([end - 2, 45])
+      const quick = { ...preset('Tide-cart'), gaits: { drive: 9 }, gait: 'drive' }
+      const level = travelLevel(quick, stops, { route: { kind: 'lane', legs: 'drawn' }, sideM: 200 })
+      const run = rehearsed(level, 16 + 5 * straight)
+      const rows = framesOf(run).flat()
+      const bend = rows.filter((r) => Math.hypot(r.x - end, r.y - 20) < 3)
+      expect(Math.max(...rows.map((r) => r.speed))).toBeGreaterThan(8)
+      expect(Math.min(...bend.map((r) => r.speed))).toBeLessThan(4)
+      expect(Math.max(...rows.map((r) => r.off))).toBeLessThan(1)
+      expect(stopsMade(run)).toEqual(stops.map((_, k) => k))
+    }
   })
 })

@@ -37,7 +37,7 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
 }
 
 /**
- * Goes on along the course one is on, if it leads to that stop next and far enough beyond it to be slowed down for in time.
+ * Goes on along the course one is on, if it leads to that stop next and far enough beyond it to be slowed down for in time. @param needM so far
  * @returns does it?
  */
 export function keepsOn(engine: Engine, n: number, stop: number, needM: number): boolean {
@@ -47,7 +47,8 @@ export function keepsOn(engine: Engine, n: number, stop: number, needM: number):
   if (!course || course.marks[leg]?.stop !== stop) return false
   // Who counts as there while still far from it goes on from where it is.
   if (course.s[course.marks[leg - 1].point] - world.along[n] > ON_LINE_M) return false
-  if (!course.halts && course.s[course.count - 1] - world.along[n] < needM) return false
+  // Beyond the next stop too: its bend is only known by what comes after it.
+  if (!course.halts && course.s[course.count - 1] - course.s[course.marks[leg].point] < needM) return false
   world.leg[n] = leg
   world.legSince[n] = t
   progress(engine, n)

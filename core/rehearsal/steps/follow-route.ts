@@ -16,8 +16,8 @@ export const DEFAULT_ARRIVAL_M = 0.3
 /** So far ahead a course is laid over stops that are passed without a halt, metres, and over so many. */
 const AHEAD_M = 60
 const MOST_LEGS = 16
-/** With so much of it left one keeps to the course one is on, metres; a fast one needs more, and has had more laid ahead. */
-const KEEPS_M = 30
+/** With so much of it left beyond the next stop one keeps to the course one is on, metres; a fast one needs more. */
+const KEEPS_M = 15
 
 export const followRoute: StepRun<'follow-route'> = {
   kind: 'follow-route',
@@ -59,6 +59,9 @@ export const followRoute: StepRun<'follow-route'> = {
     return arrive(engine, n, row, course.marks[world.leg[n]].expectedS)
   },
 }
+
+/** Half as far again as it takes to brake from a speed, metres. */
+const brakesM = ({ powers }: ProfileRow, mps: number) => (1.5 * mps * mps) / (2 * powers.brakeMps2)
 
 const stopAt = (route: Route, k: number) => route.stops[route.order[k]]
 
@@ -129,7 +132,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
   if (to >= row.stops.length) return 'gone'
   world.toStop[n] = to
   world.arrivalM[n] = stopAt(route, to).arrivalRadiusM ?? DEFAULT_ARRIVAL_M
-  if (keepsOn(engine, n, to, KEEPS_M)) {
+  if (keepsOn(engine, n, to, Math.max(KEEPS_M, brakesM(profile, gaitOf(profile, null))))) {
     world.failed[n] = 0
     return 'running'
   }
@@ -153,8 +156,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
     let direction = world.direction[n] as 1 | -1
     let forks = 0
     let run = lengthOf(first.line)
-    const { brakeMps2 } = profile.powers
-    const needM = Math.max(AHEAD_M, (1.5 * first.gaitMps * first.gaitMps) / (2 * brakeMps2))
+    const needM = Math.max(AHEAD_M, brakesM(profile, first.gaitMps))
     while (!ends && run < needM && legs.length < MOST_LEGS) {
       const turn = turnAt(engine, n, on, at, forks)
       if (turn) forks++
