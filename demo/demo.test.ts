@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
-import { applyFix, changesProfiles, CheckedSurvey } from '@tidytrail/core/checks'
-import { mendAll } from '@tidytrail/core/testing'
+import { applyFix, changesProfiles, CheckedSurvey, RUN_CHECKS } from '@tidytrail/core/checks'
+import { foundIn, mendAll } from '@tidytrail/core/testing'
 import { rehearseLevel } from '@tidytrail/core/rehearsal'
 import { assertEdited, Ledger, readLevelText, sameValue, writeLevelText, type Level } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '.'
@@ -42,6 +42,16 @@ it('Rough draft shows every kind of finding there is', async () => {
   const { CHECKS } = await import('@tidytrail/core/checks')
   const found = new Set(new CheckedSurvey().update(make('rough-draft')).map((f) => f.check))
   expect([...CHECKS.map((c) => c.id)].filter((id) => !found.has(id))).toEqual([])
+})
+
+it('Rough draft shows every kind of finding that only a rehearsal makes', () => {
+  const { run } = rehearseLevel(make('rough-draft'))
+  const found = foundIn(run, 1)
+  expect([...new Set(found.map((f) => f.check))].sort()).toEqual(RUN_CHECKS.map((c) => c.id).sort())
+  const first = (check: string, name: string) => found.find((f) => f.check === check && f.message.startsWith(name))
+  expect(first('rehearsal.stuck', 'Pen watch')!.message).toContain('keeping clear of In the door')
+  expect(first('rehearsal.overlap', 'Flap runner')!.message).toContain('stood in Flap guard')
+  expect(first('rehearsal.never-arrived', 'Tower watch')!.moment).toBeLessThan(10)
 })
 
 it('Wide Sallow is valid at a small size', () => {

@@ -160,69 +160,8 @@ export function roughDraft(): Level {
   return level
 }
 
-/** Faults that only show when it is rehearsed: out on the open yard. */
-function plantRuns(apply: Apply): void {
-  const solid = (id: string, name: string, box: [number, number, number, number]) =>
-    apply(addThing, { in: 'solids', id, thing: solidSchema.parse(block(name, box, [YARD_M, YARD_M + 2])) })
-  const patrol = (key: string, name: string, note: string, places: readonly [number, number][]) => {
-    apply(addRoute, { id: `rt_${key}`, name, kind: 'patrol' })
-    places.forEach(([x, y], i) =>
-      apply(addStop, {
-        routeId: `rt_${key}`,
-        stopId: `st_${key}${i + 1}`,
-        waypointId: `wp_${key}${i + 1}`,
-        at: [x, y, YARD_M],
-      }),
-    )
-    apply(changeThings, { in: 'routes', changes: { [`rt_${key}`]: { note } } })
-  }
-  const spawner = (key: string, name: string, [x, y]: readonly [number, number], firstAfterS: number) =>
-    apply(addThing, {
-      in: 'spawners',
-      id: `sp_${key}`,
-      thing: spawnerSchema.parse({ name, at: [x, y, YARD_M], profileId: 'pf_warden', firstAfterS }),
-    })
-  const follows = (key: string) =>
-    apply(assignRoute, { spawnerId: `sp_${key}`, routeId: `rt_${key}`, briefId: `br_${key}`, stepId: `bs_${key}` })
-  // A pen with a door as narrow as one body, and somebody who stands in it.
-  solid('sd_pen1', 'Pen, north', [46, 58, 53, 58.4])
-  solid('sd_pen2', 'Pen, south', [46, 51.6, 53, 52])
-  solid('sd_pen3', 'Pen, east', [52.6, 52, 53, 58])
-  solid('sd_pen4', 'Pen, west', [46, 52, 46.4, 54.6])
-  solid('sd_pen5', 'Pen, west', [46, 55.4, 46.4, 58])
-  patrol('pen', 'Into the pen', 'Its way leads through a door somebody stands in.', [
-    [41, 55],
-    [50, 55],
-  ])
-  spawner('plug', 'In the door', [46.2, 55], 0)
-  spawner('pen', 'Pen watch', [40, 55], 1)
-  follows('pen')
-  // A way through a wall that ends where a guard stands.
-  solid('sd_board', 'Boards', [160, 46, 160.3, 57])
-  apply(addThing, {
-    in: 'passages',
-    id: 'pg_flap',
-    thing: passageSchema.parse({
-      name: 'Flap',
-      kind: 'portal',
-      from: [158.5, 52, YARD_M],
-      to: [162, 52, YARD_M],
-      note: 'It ends just where a guard stands.',
-    }),
-  })
-  patrol('flap', 'Through the flap', 'It comes out in the guard.', [
-    [156, 52],
-    [164.5, 52],
-  ])
-  spawner('guard', 'Flap guard', [162, 52], 0)
-  spawner('flap', 'Flap runner', [155, 52], 1)
-  follows('flap')
-}
-
-type Apply = <A>(edit: Edit<A>, args: A) => void
-
-/** Faults of waypoints, routes, links and networks, most of them out on the open yard. */
-function plantRoutes(apply: Apply): void {
+/** How routes, and spawners that follow them, are planted. */
+function planting(apply: Apply) {
   const route = (
     key: string,
     name: string,
@@ -240,11 +179,79 @@ function plantRoutes(apply: Apply): void {
     for (const [i, values] of Object.entries(say))
       apply(changeStops, { stops: { [`rt_${key}`]: [`st_${key}${Number(i)}`] }, set: values })
   }
-  const follows = (key: string, routeKey: string, profileId: string, at: [number, number, number]) => {
-    const name = `Test spawner ${key}`
+  const follows = (
+    key: string,
+    routeKey: string,
+    profileId: string,
+    at: [number, number, number],
+    name = `Test spawner ${key}`,
+  ) => {
     apply(addThing, { in: 'spawners', id: `sp_${key}`, thing: spawnerSchema.parse({ name, at, profileId }) })
     apply(assignRoute, { spawnerId: `sp_${key}`, routeId: `rt_${routeKey}`, briefId: `br_${key}`, stepId: `bs_${key}` })
   }
+  return { route, follows }
+}
+
+/** Faults that only show when it is rehearsed: out on the open yard. */
+function plantRuns(apply: Apply): void {
+  const { route, follows } = planting(apply)
+  const solid = (id: string, name: string, box: [number, number, number, number]) =>
+    apply(addThing, { in: 'solids', id, thing: solidSchema.parse(block(name, box, [YARD_M, YARD_M + 2])) })
+  const stands = (key: string, name: string, [x, y]: readonly [number, number]) =>
+    apply(addThing, {
+      in: 'spawners',
+      id: `sp_${key}`,
+      thing: spawnerSchema.parse({ name, at: [x, y, YARD_M], profileId: 'pf_warden' }),
+    })
+  // A pen with a door as narrow as one body, and somebody who stands in it.
+  solid('sd_pen1', 'Pen, north', [46, 58, 53, 58.4])
+  solid('sd_pen2', 'Pen, south', [46, 51.6, 53, 52])
+  solid('sd_pen3', 'Pen, east', [52.6, 52, 53, 58])
+  solid('sd_pen4', 'Pen, west', [46, 52, 46.4, 54.6])
+  solid('sd_pen5', 'Pen, west', [46, 55.4, 46.4, 58])
+  const pen = { note: 'Its way leads through a door somebody stands in.' }
+  route(
+    'pen',
+    'Into the pen',
+    [
+      [41, 55],
+      [50, 55],
+    ],
+    pen,
+  )
+  stands('plug', 'In the door', [46.2, 55])
+  follows('pen', 'pen', 'pf_warden', [40, 55, YARD_M], 'Pen watch')
+  // A way through a wall that ends where a guard stands.
+  solid('sd_board', 'Boards', [160, 46, 160.3, 57])
+  apply(addThing, {
+    in: 'passages',
+    id: 'pg_flap',
+    thing: passageSchema.parse({
+      name: 'Flap',
+      kind: 'portal',
+      from: [158.5, 52, YARD_M],
+      to: [162, 52, YARD_M],
+      note: 'It ends just where a guard stands.',
+    }),
+  })
+  route(
+    'flap',
+    'Through the flap',
+    [
+      [156, 52],
+      [164.5, 52],
+    ],
+    { note: 'It comes out in the guard.' },
+  )
+  stands('guard', 'Flap guard', [162, 52])
+  follows('flap', 'flap', 'pf_warden', [155, 52, YARD_M], 'Flap runner')
+}
+
+type Apply = <A>(edit: Edit<A>, args: A) => void
+
+/** Faults of waypoints, routes, links and networks, most of them out on the open yard. */
+function plantRoutes(apply: Apply): void {
+  const { route, follows } = planting(apply)
   apply(addThing, {
     in: 'profiles',
     id: 'pf_truck',

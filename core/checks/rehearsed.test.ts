@@ -1,24 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { box, framesOf, preset, rehearsed, travelLevel } from '@tidytrail/core/testing'
-import type { Run } from '@tidytrail/core/rehearsal'
-import { findingsOfRun } from '.'
+import { box, foundIn, preset, rehearsed, travelLevel } from '@tidytrail/core/testing'
 
-const found = (run: Run, changes = 0) => {
-  const frames = framesOf(run)
-  return findingsOfRun({
-    level: run.level,
-    t: run.t,
-    stepS: 1 / 30,
-    verdicts: run.verdicts(),
-    events: run.engine.events.list,
-    changes,
-    nameOf: (key) => run.engine.members.find((m) => m.key === key)?.name,
-    placeOf: (key, t) => {
-      const row = frames[Math.min(frames.length - 1, Math.round(t * 10))]?.find((r) => r.key === key)
-      return row && [row.x, row.y, row.z]
-    },
-  })
-}
 const warden = preset('Warden')
 const way = [
   [10, 10],
@@ -27,12 +9,12 @@ const way = [
 
 describe('what is found by rehearsing', () => {
   it('is nothing where all follow', () => {
-    expect(found(rehearsed(travelLevel(warden, way), 40))).toEqual([])
+    expect(foundIn(rehearsed(travelLevel(warden, way), 40))).toEqual([])
   })
 
   it('is an agent that does not follow, at its spawner and its route, with why', () => {
     const run = rehearsed(travelLevel(warden, way, { solids: { sd_w: box(20, 0, 21, 120) } }), 40)
-    const [f] = found(run)
+    const [f] = foundIn(run)
     expect(f).toMatchObject({ check: 'rehearsal.not-followed', severity: 'warning', subjects: ['sp_a', 'rt_a'] })
     expect(f.message).toContain('leg 1 to 2 of Way cannot be walked')
     expect(f.moment).toBeLessThan(run.t)
@@ -46,7 +28,7 @@ describe('what is found by rehearsing', () => {
     })
     level.spawners.sp_b = { ...level.spawners.sp_a, name: 'Plug', at: [22, 10, 0], briefId: null, firstAfterS: 0 }
     const run = rehearsed(level, 60)
-    const stuck = found(run).find((f) => f.check === 'rehearsal.stuck')!
+    const stuck = foundIn(run).find((f) => f.check === 'rehearsal.stuck')!
     expect(stuck.severity).toBe('blocker')
     expect(stuck.message).toContain('keeping clear of Plug')
     expect(Math.abs(stuck.at[0] - 21)).toBeLessThan(4)
@@ -63,7 +45,7 @@ describe('what is found by rehearsing', () => {
       ],
       { solids, spawner: { at: [10, 10, 0] } },
     )
-    const [f] = found(rehearsed(level, 20))
+    const [f] = foundIn(rehearsed(level, 20))
     expect(f).toMatchObject({ check: 'rehearsal.never-arrived', severity: 'blocker', subjects: ['sp_a', 'rt_a'] })
     expect(f.message).toContain('the way to stop 1 of Way cannot be walked')
     expect(f.moment).toBeLessThan(1)
@@ -79,7 +61,7 @@ describe('what is found by rehearsing', () => {
     })
     level.spawners.sp_b = { ...level.spawners.sp_a, name: 'Guard', at: [23, 10, 0], briefId: null, firstAfterS: 0 }
     const run = rehearsed(level, 30)
-    const overlaps = found(run).filter((f) => f.check === 'rehearsal.overlap')
+    const overlaps = foundIn(run).filter((f) => f.check === 'rehearsal.overlap')
     expect(overlaps.map((f) => f.subjects[0]).sort()).toEqual(['sp_a', 'sp_b'])
     expect(overlaps.find((f) => f.subjects[0] === 'sp_a')!.message).toMatch(/^Start stood in Guard for 0\.\d s/)
     // It points at the moment it came out of the passage.
@@ -89,7 +71,7 @@ describe('what is found by rehearsing', () => {
   })
 
   it('is what was changed on the way, as a note', () => {
-    const notes = found(rehearsed(travelLevel(warden, way), 10), 2)
+    const notes = foundIn(rehearsed(travelLevel(warden, way), 10), 2)
     expect(notes).toMatchObject([{ check: 'rehearsal.stale', severity: 'note' }])
     expect(notes[0].message).toContain('2 times')
   })

@@ -3,7 +3,7 @@ import { goesFirst, WIDEST_M } from './avoid'
 import { LIMIT } from './events'
 import type { Engine } from './engine'
 import { here, spotOf } from './travel'
-import { STATE } from './world'
+import { standsAt, STATE } from './world'
 
 /** Room left beside whom one goes round, metres. */
 const ROOM_M = 0.25
@@ -80,14 +80,12 @@ function cornersRound(
 
 /** Does somebody else stand at a place? */
 function isTaken({ world, near }: Engine, n: number, m: number, px: number, py: number, pz: number): boolean {
-  const { x, y, z, radius, height, speed } = world
+  const { radius, height, speed } = world
   const count = near.about(px, py, radius[n] + WIDEST_M)
   for (let k = 0; k < count; k++) {
     const o = near.found[k]
     if (o === n || o === m || speed[o] > STANDS_MPS) continue
-    const apartM = radius[n] + radius[o]
-    if ((x[o] - px) ** 2 + (y[o] - py) ** 2 < apartM * apartM && z[o] - pz < height[n] && pz - z[o] < height[o])
-      return true
+    if (standsAt(world, o, px, py, pz, radius[n], height[n])) return true
   }
   return false
 }

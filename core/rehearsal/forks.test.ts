@@ -93,6 +93,18 @@ describe('a fork of lanes', () => {
     expect(end.engine.events.list.filter((e) => e.kind === 'left')).toHaveLength(4)
   })
 
+  it('that leads back into the same lane is gone round, and one without any share is none', () => {
+    const level = parting([0, 0], 1)
+    expect(turns(rehearsed(level, 30))).toEqual([])
+    // From the end of the lane over a link back to its beginning, again and again.
+    delete level.links.ln_s
+    level.links.ln_n = { ...level.links.ln_n, toId: 'wp_0', share: 1 }
+    const run = rehearsed(level, 120)
+    expect(new Set(turns(run))).toEqual(new Set(['rt_a']))
+    expect(turns(run).length).toBeGreaterThan(1)
+    expect(run.engine.events.list.some((e) => e.kind === 'left')).toBe(false)
+  })
+
   it('in the middle of a lane lets it go on beside the others', () => {
     const level = parting([1, 0], 60)
     // The lane itself goes on to the east; the link to the straight lane is gone.

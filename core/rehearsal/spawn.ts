@@ -3,7 +3,7 @@ import { LIMIT } from './events'
 import type { Engine } from './engine'
 import { MAX_AGENTS } from './scenario'
 import { setSpot } from './travel'
-import { STATE } from './world'
+import { standsAt, STATE } from './world'
 
 /** Lets those appear whose time has come; where somebody stands, one waits until there is room. */
 export function spawn(engine: Engine): void {
@@ -70,13 +70,10 @@ function appear(engine: Engine, k: number): boolean {
 
 /** Does somebody stand where an agent is to appear? */
 function isTaken({ world }: Engine, [px, py, pz]: readonly number[], radiusM: number, heightM: number): boolean {
-  const { x, y, z, key, radius, height, count } = world
+  const { key, count } = world
   for (let m = 0; m < count; m++) {
     if (key[m] === 0) continue
-    const apartM = radiusM + radius[m]
-    const dx = x[m] - px
-    const dy = y[m] - py
-    if (dx * dx + dy * dy < apartM * apartM && z[m] - pz < heightM && pz - z[m] < height[m]) return true
+    if (standsAt(world, m, px, py, pz, radiusM, heightM)) return true
   }
   return false
 }

@@ -284,3 +284,19 @@ export const NO_TURNS: readonly Turn[] = []
 /** About how many bytes a snapshot takes. */
 export const snapshotBytes = (s: Snapshot): number =>
   NAMES.reduce((sum, name) => sum + s.columns[name].byteLength, s.tally.byteLength + s.count * 16)
+
+/** Does a body stand in the way of one of some size at a place? Metres. */
+export function standsAt(
+  { x, y, z, radius, height }: World,
+  m: number,
+  px: number,
+  py: number,
+  pz: number,
+  radiusM: number,
+  heightM: number,
+): boolean {
+  const apartM = radiusM + radius[m]
+  const dx = x[m] - px
+  const dy = y[m] - py
+  return dx * dx + dy * dy < apartM * apartM && z[m] - pz < heightM && pz - z[m] < height[m]
+}

@@ -94,8 +94,8 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
   if (at >= row.stops.length) return 'gone'
   const turn = turnAt(engine, n, row, at, 0)
   if (turn) world.turns[n] = world.turns[n].slice(1)
-  if (turn && turn.route !== row.routeNumber) {
-    // Into another lane, from where it is.
+  if (turn && !goesStraightOn(row, at, turn)) {
+    // Over a link, into another lane or to another stop of this one, from where it is.
     world.route[n] = turn.route
     world.fromStop[n] = -1
     engine.log(n, 'turned', turn.stop)
@@ -109,6 +109,10 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
   return goTo(engine, n, row, next.to)
 }
 
+/** Is what was drawn the lane's own way on? */
+const goesStraightOn = (row: StepRow, at: number, turn: Turn): boolean =>
+  turn.route === row.routeNumber && turn.stop === nextStop(row.route!, at, 1)?.to
+
 /** Which way an agent takes at a fork: drawn by the shares of the ways that part there. @param ahead how many forks lie before it */
 function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: number): Turn | undefined {
   const { world, scenario, seed } = engine
@@ -118,8 +122,9 @@ function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: numb
   // What was drawn before an edit may no longer be there.
   if (drawn && ways.some((w) => w.route === drawn.route && w.stop === drawn.stop)) return drawn
   const all = ways.reduce((sum, w) => sum + w.share, 0)
+  if (all === 0) return undefined
   let left = draw(seed, USE.fork, world.key[n], world.drawsFork[n]++) * all
-  const way = ways.find((w) => (left -= w.share) < 0) ?? ways[ways.length - 1]
+  const way = ways.find((w) => (left -= w.share) < 0) ?? ways.findLast((w) => w.share > 0)!
   world.turns[n] = [...world.turns[n].slice(0, ahead), way]
   return way
 }
@@ -160,7 +165,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
     while (!ends && run < needM && legs.length < MOST_LEGS) {
       const turn = turnAt(engine, n, on, at, forks)
       if (turn) forks++
-      const turns = turn !== undefined && turn.route !== on.routeNumber
+      const turns = turn !== undefined && !goesStraightOn(on, at, turn)
       const from: number | Point3 = turns ? on.stops[at] : at
       const next = turns ? { to: turn.stop, direction: 1 as const } : nextStop(on.route!, at, direction)
       if (turns) on = rowAt(scenario, engine.registers, row, turn.route)!

@@ -1,3 +1,4 @@
+import { stillMoment } from '../map/still-moment'
 import { levelSchema, type Stop } from '@tidytrail/core/level'
 import { describe, expect, it } from 'vitest'
 import type { AgentMoment } from '../stores/rehearsal'
@@ -21,23 +22,6 @@ const level = levelSchema.parse({
     },
   },
   spawners: { sp_a: { name: 'S', at: [5, 5, 0], profileId: null } },
-})
-const moment = (more: Partial<AgentMoment>): AgentMoment => ({
-  x: 0,
-  y: 0,
-  z: 0,
-  heading: 0,
-  speed: 0,
-  offLine: 0,
-  wantTurn: 0,
-  want: 0,
-  limit: 0,
-  by: 0,
-  routeId: 'rt_a',
-  state: 'walking',
-  fromStop: 0,
-  toStop: 1,
-  ...more,
 })
 
 describe('words for stops', () => {
@@ -63,7 +47,7 @@ describe('words for stops', () => {
 
 describe('words for agents', () => {
   it('tell what one is doing', () => {
-    const words = (more: Partial<AgentMoment>) => stateWords(level, moment(more))
+    const words = (more: Partial<AgentMoment>) => stateWords(level, stillMoment(more))
     expect(stateWords(level, undefined)).toBe('has left')
     expect(words({ state: undefined })).toBe('has left')
     expect(words({ fromStop: -1, toStop: 0 })).toBe('walking to stop 1, Gate')

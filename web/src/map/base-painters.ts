@@ -95,7 +95,7 @@ export function basePainters(
           return profile ? [{ key: agent.key, profile, now }] : []
         })
         wedges.of(terrainOf(levels.doc), lookers).forEach((wedge, k) => {
-          drawSenses(pen, wedge, lookers[k].profile, lookers[k].now)
+          if (wedge) drawSenses(pen, wedge, lookers[k].profile, lookers[k].now)
         })
         if (on.earlier && earlier && t > earlier.from)
           for (const [n, a] of agents.slice(0, MOST_EARLIER).entries()) {

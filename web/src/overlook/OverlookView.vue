@@ -111,7 +111,7 @@ function agents() {
   world?.showAgents(seen.slice(0, 2000))
   const lookers = seen.filter((s) => s.profile && (watching.on.senses || sheet.selected.includes(s.id)))
   const found = wedges.of(terrainOf(levels.doc), lookers)
-  world?.showSenses(found.map((corners, k) => ({ corners, z: lookers[k].now.z })))
+  world?.showSenses(found.flatMap((corners, k) => (corners ? [{ corners, z: lookers[k].now.z }] : [])))
   dirty = true
 }
 

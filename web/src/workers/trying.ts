@@ -16,6 +16,10 @@ const QUIET_MS = 250
 /** Offers are told about so often, ms. */
 const TOLD_EVERY_MS = 60
 
+/** Ways out of a finding that take no working out of a whole reach. */
+const waysToTry = (finding: Finding | undefined): readonly Fix[] =>
+  finding ? waysOf(finding).filter((fix) => !changesProfiles(fix)) : []
+
 /**
  * Tries the fixes of all findings, the gravest first, while there is nothing else to do. What changes a profile is not
  * tried here: its whole reach would have to be worked out.
@@ -31,13 +35,13 @@ export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: O
     const offers: Record<string, readonly Fix[]> = {}
     const slice = performance.now()
     let k = from
+    let ways = waysToTry(findings[k])
     while (k < findings.length && performance.now() - slice < TOLD_EVERY_MS) {
-      const ways = waysOf(findings[k]).filter((fix) => !changesProfiles(fix))
       // One at a time: each may take a while, and who waits is let in between.
       if (tried < ways.length) good = [...good, ...waysOut(survey, findings[k], 1, [ways[tried++]])]
       if (tried < ways.length) continue
       offers[keyOf(findings[k])] = good
-      k++
+      ways = waysToTry(findings[++k])
       tried = 0
       good = []
     }

@@ -43,29 +43,37 @@ export function wedgeOf(terrain: Terrain, profile: Profile, now: AgentMoment): F
 /** Finding what everybody sees may take so long a frame, ms; who did not come to its turn is drawn as it last was. */
 const BUDGET_MS = 6
 
+interface Known {
+  readonly now: AgentMoment
+  readonly terrain: Terrain
+  readonly profile: Profile
+  readonly wedge: Float64Array
+  readonly turn: number
+}
+
 /** Wedges as they were last found, of many agents in turn. */
 export class Wedges {
-  private readonly known = new Map<number, { now: AgentMoment; terrain: Terrain; wedge: Float64Array; turn: number }>()
+  private readonly known = new Map<number, Known>()
   private turn = 0
 
-  /** The wedges of some agents now; those found longest ago are found anew first, as far as there is time. */
+  /** The wedges of some agents now, undefined where there was no time yet; those found longest ago are found anew first. */
   of(
     terrain: Terrain,
     lookers: readonly { readonly key: number; readonly profile: Profile; readonly now: AgentMoment }[],
     clock: () => number = () => performance.now(),
-  ): Float64Array[] {
+  ): (Float64Array | undefined)[] {
     const until = clock() + BUDGET_MS
     this.turn++
-    const stale = lookers.filter(({ key, now }) => {
+    const stale = lookers.filter(({ key, now, profile }) => {
       const known = this.known.get(key)
-      return !known || known.terrain !== terrain || !sameLook(known.now, now)
+      return !known || known.terrain !== terrain || known.profile !== profile || !sameLook(known.now, now)
     })
     stale.sort((a, b) => (this.known.get(a.key)?.turn ?? -1) - (this.known.get(b.key)?.turn ?? -1))
     for (const { key, profile, now } of stale) {
-      if (this.known.has(key) && clock() > until) break
-      this.known.set(key, { now, terrain, wedge: wedgeOf(terrain, profile, now), turn: this.turn })
+      if (clock() > until) break
+      this.known.set(key, { now, terrain, profile, wedge: wedgeOf(terrain, profile, now), turn: this.turn })
     }
-    return lookers.flatMap(({ key }) => this.known.get(key)?.wedge ?? [])
+    return lookers.map(({ key }) => this.known.get(key)?.wedge)
   }
 }
 

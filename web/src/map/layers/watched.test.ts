@@ -1,3 +1,4 @@
+import { stillMoment } from '../still-moment'
 import { terrainOf } from '@tidytrail/core/ground'
 import { box, preset, sceneLevel } from '@tidytrail/core/testing'
 import { levelSchema } from '@tidytrail/core/level'
@@ -9,28 +10,11 @@ import { drawEarlier, drawStraying, drawWants } from './watched'
 
 /** Ten pixels a metre, the place 0, 0 in the middle of the window. */
 const view = { x: 0, y: 0, scale: 10, width: 200, height: 200 }
-const moment = (more: Partial<AgentMoment> = {}): AgentMoment => ({
-  x: 0,
-  y: 0,
-  z: 0,
-  heading: 0,
-  speed: 0,
-  offLine: 0,
-  state: 'walking',
-  fromStop: 0,
-  toStop: 1,
-  wantTurn: 0,
-  want: 0,
-  limit: 0,
-  by: 0,
-  routeId: 'rt_a',
-  ...more,
-})
 
 describe('what is watched', () => {
   it('shows a want as a line to where it would lead in a second, and none for those who want to stand', () => {
     const { pen, marks } = recordingPen(view)
-    drawWants(pen, [moment({ want: 2, wantTurn: Math.PI / 2 }), moment({ x: 5 })])
+    drawWants(pen, [stillMoment({ want: 2, wantTurn: Math.PI / 2 }), stillMoment({ x: 5 })])
     const ends = marks('lineTo')
     // The line to the north and the bar across its end.
     expect(ends).toHaveLength(2)
@@ -57,12 +41,12 @@ describe('what is watched', () => {
   it('draws the run before only where it was elsewhere', () => {
     const drawn = (then: AgentMoment | undefined) => {
       const { pen, marks } = recordingPen(view)
-      drawEarlier(pen, (t) => (t <= 9 ? then : undefined), moment(), 9, 0.3)
+      drawEarlier(pen, (t) => (t <= 9 ? then : undefined), stillMoment(), 9, 0.3)
       return marks('stroke').length
     }
-    expect(drawn(moment({ x: 0.05 }))).toBe(0)
+    expect(drawn(stillMoment({ x: 0.05 }))).toBe(0)
     expect(drawn(undefined)).toBe(0)
-    expect(drawn(moment({ x: 2 }))).toBe(2)
+    expect(drawn(stillMoment({ x: 2 }))).toBe(2)
   })
 })
 
@@ -73,7 +57,7 @@ describe('wedges of sight', () => {
   const looker = (key: number, more: Partial<AgentMoment> = {}) => ({
     key,
     profile,
-    now: moment({ x: 30, y: 30, ...more }),
+    now: stillMoment({ x: 30, y: 30, ...more }),
   })
 
   it('end at what blocks sight, and at the range where nothing does', () => {
@@ -91,10 +75,10 @@ describe('wedges of sight', () => {
   it('are found anew for those who moved, as many as there is time for, the longest known first', () => {
     const wedges = new Wedges()
     const all = (heading: number) => Array.from({ length: 6 }, (_, k) => looker(k + 1, { heading }))
-    const first = wedges.of(terrain, all(0))
-    expect(first).toHaveLength(6)
+    const first = wedges.of(terrain, all(0), () => 0)
+    expect(first.every((w) => w !== undefined)).toBe(true)
     // Nobody moved: nothing is found anew.
-    expect(wedges.of(terrain, all(0)).every((w, k) => w === first[k])).toBe(true)
+    expect(wedges.of(terrain, all(0), () => 0).every((w, k) => w === first[k])).toBe(true)
     // All turned, and each look at the clock takes four milliseconds.
     let now = 0
     const clock = () => (now += 4)
@@ -106,5 +90,12 @@ describe('wedges of sight', () => {
       for (const k of changed) anew.add(k)
     }
     expect(anew.size).toBe(6)
+    // A profile that sees farther is another look, though nobody moved.
+    const far = all(1).map((l) => ({ ...l, profile: { ...profile, sightM: 30 } }))
+    const [before] = wedges.of(terrain, all(1), () => 0)
+    expect(wedges.of(terrain, far, () => 0)[0]).not.toBe(before)
+    // Who is new has no wedge while there is no time for it.
+    let late = 0
+    expect(new Wedges().of(terrain, all(0), () => (late += 100))).toEqual(Array(6).fill(undefined))
   })
 })
