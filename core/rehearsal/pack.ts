@@ -22,6 +22,39 @@ class Writer {
   }
 }
 
+/** Finds rows of a frame by their first number: mostly they lie in the order they are asked for. */
+class Rows {
+  private next = 0
+  private places: Map<number, number> | undefined
+
+  constructor(
+    readonly frame: Int32Array,
+    private readonly fields: number,
+  ) {}
+
+  /** Where the row of a number begins; −1 when there is none. */
+  of(key: number): number {
+    const { frame, fields } = this
+    let at = this.next
+    if (frame[at] !== key) {
+      if (!this.places) {
+        this.places = new Map()
+        for (let k = 0; k < frame.length; k += fields) this.places.set(frame[k], k)
+      }
+      at = this.places.get(key) ?? -1
+      if (at < 0) return at
+    }
+    this.next = at + fields
+    return at
+  }
+
+  rewind(): void {
+    this.next = 0
+  }
+}
+
+const NO_ROWS = new Int32Array(0)
+
 /**
  * Packs frames of rows of whole numbers, the first of each row being whose it is: what differs from how the row was
  * going on. Rows of frames that follow each other belong together by their first number.
@@ -29,96 +62,86 @@ class Writer {
 export function packFrames(frames: readonly Int32Array[], fields: number): Uint8Array {
   const out = new Writer()
   out.put(frames.length)
-  let before = new Map<number, number>()
-  let last = new Int32Array(0)
-  let lastBut = new Int32Array(0)
-  let beforeLast = new Map<number, number>()
+  let last = new Rows(NO_ROWS, fields)
+  let lastBut = last
   for (const frame of frames) {
     const rows = frame.length / fields
     out.put(rows)
-    const at = new Map<number, number>()
     let key = 0
     for (let r = 0; r < rows; r++) {
       const k = r * fields
       out.put(frame[k] - key)
       key = frame[k]
-      at.set(key, k)
-      const p = before.get(key)
-      const q = beforeLast.get(key)
-      if (p === undefined) {
+      const p = last.of(key)
+      if (p < 0) {
         for (let f = 1; f < fields; f++) out.put(frame[k + f])
         continue
       }
+      const q = lastBut.of(key)
       let mask = 0
       for (let f = 1; f < fields; f++) {
-        if (frame[k + f] !== expected(last, p, lastBut, q, f)) mask |= 1 << (f - 1)
+        if (frame[k + f] !== expected(last.frame, p, lastBut.frame, q, f)) mask |= 1 << (f - 1)
       }
       out.put(mask)
       for (let f = 1; f < fields; f++) {
-        if (mask & (1 << (f - 1))) out.put(frame[k + f] - expected(last, p, lastBut, q, f))
+        if (mask & (1 << (f - 1))) out.put(frame[k + f] - expected(last.frame, p, lastBut.frame, q, f))
       }
     }
     lastBut = last
-    beforeLast = before
-    last = frame as Int32Array<ArrayBuffer>
-    before = at
+    lastBut.rewind()
+    last = new Rows(frame, fields)
   }
   return out.bytes.slice(0, out.length)
 }
 
-function expected(last: Int32Array, p: number, lastBut: Int32Array, q: number | undefined, f: number): number {
-  if (f <= RUNS_ON && q !== undefined) return 2 * last[p + f] - lastBut[q + f]
-  return last[p + f]
+function expected(last: Int32Array, p: number, lastBut: Int32Array, q: number, f: number): number {
+  return f <= RUNS_ON && q >= 0 ? 2 * last[p + f] - lastBut[q + f] : last[p + f]
 }
 
 /** The frames that were packed. */
 export function unpackFrames(bytes: Uint8Array, fields: number): Int32Array[] {
   let at = 0
   const take = () => {
-    let v = 0
-    let shift = 0
-    for (;;) {
-      const b = bytes[at++]
+    let b = bytes[at++]
+    if (b < 0x80) return (b >>> 1) ^ -(b & 1)
+    let v = b & 0x7f
+    let shift = 7
+    do {
+      b = bytes[at++]
       v |= (b & 0x7f) << shift
-      if (b < 0x80) break
       shift += 7
-    }
+    } while (b >= 0x80)
     v >>>= 0
     return (v >>> 1) ^ -(v & 1)
   }
   const frames: Int32Array[] = []
   const count = take()
-  let before = new Map<number, number>()
-  let beforeLast = new Map<number, number>()
-  let last = new Int32Array(0)
-  let lastBut = new Int32Array(0)
+  let last = new Rows(NO_ROWS, fields)
+  let lastBut = last
   for (let n = 0; n < count; n++) {
     const rows = take()
     const frame = new Int32Array(rows * fields)
-    const now = new Map<number, number>()
     let key = 0
     for (let r = 0; r < rows; r++) {
       const k = r * fields
       key += take()
       frame[k] = key
-      now.set(key, k)
-      const p = before.get(key)
-      const q = beforeLast.get(key)
-      if (p === undefined) {
+      const p = last.of(key)
+      if (p < 0) {
         for (let f = 1; f < fields; f++) frame[k + f] = take()
         continue
       }
+      const q = lastBut.of(key)
       const mask = take()
       for (let f = 1; f < fields; f++) {
-        const e = expected(last, p, lastBut, q, f)
+        const e = expected(last.frame, p, lastBut.frame, q, f)
         frame[k + f] = mask & (1 << (f - 1)) ? e + take() : e
       }
     }
     frames.push(frame)
     lastBut = last
-    beforeLast = before
-    last = frame
-    before = now
+    lastBut.rewind()
+    last = new Rows(frame, fields)
   }
   return frames
 }

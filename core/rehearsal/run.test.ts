@@ -58,6 +58,62 @@ describe('a run', () => {
     )
   })
 
+  it('goes back for an edit just to the moment looked at, or where much would have to be run again to one kept before it', () => {
+    const level = busy()
+    level.spawners.sp_a = { ...level.spawners.sp_a, count: 40, everyS: 0.2 }
+    const survey = new Survey()
+    survey.update(level)
+    // Few moments are kept, so that most lie far behind one.
+    const run = new Run(level, 1, survey, [], 1)
+    run.runTo(60)
+    let exact = 0
+    for (let t = 0; t <= 60; t += 0.7) {
+      const step = Math.round(t * 30)
+      const before = Math.max(...run.keptSteps.filter((s) => s <= step))
+      const near = Math.round(run.momentNear(t) * 30)
+      if (near === step) exact++
+      else expect(near).toBe(before)
+      expect((step - before) * 43 > 20_000).toBe(near !== step)
+    }
+    expect(exact).toBeGreaterThan(0)
+    expect(exact).toBeLessThan(60)
+    expect(run.momentNear(99)).toBe(60)
+  })
+
+  it('makes anew only what an edit concerns', () => {
+    const level = busy()
+    const survey = new Survey()
+    survey.update(level)
+    const run = new Run(level, 1, survey)
+    const rows = () => [...run.engine.scenario.spawners]
+    const take = (patch: readonly PatchOp[]) => {
+      const before = rows()
+      run.perform(edit(0, patch))
+      return rows().map((row, k) => row === before[k])
+    }
+    expect(take(crate(level, 3, 50))).toEqual([true, true, true])
+    const moved = take([{ op: 'replace', path: '/spawners/sp_g/at', value: [48, 50, 6] }])
+    expect(
+      rows()
+        .filter((_, k) => !moved[k])
+        .map((r) => r!.id),
+    ).toEqual(['sp_g'])
+    // A place of the round they follow: all three are told something else.
+    const [waypoint] = Object.keys(level.waypoints)
+    expect(take([{ op: 'replace', path: `/waypoints/${waypoint}/at`, value: [11, 11, 0] }])).toEqual([
+      false,
+      false,
+      false,
+    ])
+    // A gait of the wardens is nothing to the cart.
+    const walked = take([{ op: 'replace', path: '/profiles/pf_a/gaits/walk', value: 1.1 }])
+    expect(
+      rows()
+        .filter((_, k) => !walked[k])
+        .map((r) => r!.id),
+    ).toEqual(['sp_a'])
+  })
+
   it('keeps moments close together near where it is, farther apart the longer ago, and goes back to any exactly', () => {
     const level = busy()
     const whole = rehearsed(level, 60)

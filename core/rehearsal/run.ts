@@ -20,6 +20,9 @@ interface Kept extends Snapshot {
   readonly edited: boolean
 }
 
+/** So many steps of single agents are run again while somebody waits: about a tenth of a second. */
+const AT_ONCE = 20_000
+
 /** How long a noise lasts, seconds. */
 const NOISE_S = 0.8
 
@@ -165,6 +168,17 @@ export class Run {
     const older = this.snapshots.length >> 1
     this.snapshots = this.snapshots.filter((s, k) => s.edited || k >= older || k % 2 === 0)
     this.bytes = sumOf(this.snapshots)
+  }
+
+  /**
+   * The moment to go back to for something that is to take effect at a time, seconds, without anybody having to wait:
+   * that time, or where there are many agents the last moment kept before it.
+   */
+  momentNear(t: number): number {
+    const { scenario, world } = this.engine
+    const step = Math.round(Math.min(t, this.t) / scenario.stepS)
+    const kept = this.snapshots.findLast((s) => s.step <= step)?.step ?? 0
+    return (step >= this.step || (step - kept) * world.count <= AT_ONCE ? step : kept) * scenario.stepS
   }
 
   /**

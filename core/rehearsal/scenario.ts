@@ -1,6 +1,14 @@
-import type { Point3 } from '@tidytrail/core/geometry'
+import { exact, type Point3 } from '@tidytrail/core/geometry'
 import type { LegPlanner } from '@tidytrail/core/network'
-import { byRank, eyesOf, type Brief, type Level, type Profile } from '@tidytrail/core/level'
+import {
+  byRank,
+  COLLECTIONS,
+  eyesOf,
+  type Brief,
+  type Collection,
+  type Level,
+  type Profile,
+} from '@tidytrail/core/level'
 import { StraightWalker } from '@tidytrail/core/reach'
 import { laneForks } from './forks'
 import { BODY_MODELS } from './bodies/list'
@@ -12,6 +20,20 @@ import type { Turn } from './world'
 /** Most agents alive at once, and most one spawner sends. */
 export const MAX_AGENTS = 100_000
 
+/** Collections no step of a brief reads, or of which only those a spawner names are read. */
+const BESIDE_BRIEFS: ReadonlySet<Collection> = new Set([
+  'spawners',
+  'briefs',
+  'profiles',
+  'solids',
+  'meshes',
+  'underlays',
+  'covers',
+  'passages',
+  'reachAreas',
+  'waivers',
+])
+
 /** A profile made ready: what moves it, what it can do, and the ways over its reach. */
 export interface ProfileRow {
   readonly id: string
@@ -22,6 +44,8 @@ export interface ProfileRow {
   readonly powers: Powers
   readonly gaitMps: number
   readonly eyeM: number
+  /** The cosine of how far to either side it sees. */
+  readonly sightCos: number
 }
 
 /** A spawner made ready. */
@@ -107,6 +131,7 @@ export function compileScenario(
   }
   const spawners: (SpawnRow | undefined)[] = registers.spawners.ids.map(() => undefined)
   const order: number[] = []
+  const asBefore = before && COLLECTIONS.every((c) => BESIDE_BRIEFS.has(c) || before.level[c] === level[c])
   for (const id of Object.keys(level.spawners).sort()) {
     const spawner = level.spawners[id]
     const profile = spawner.profileId ? registers.profiles.of(spawner.profileId) : -1
@@ -114,6 +139,18 @@ export function compileScenario(
     if (!row) continue
     const k = registers.spawners.of(id)
     const brief = spawner.briefId ? level.briefs[spawner.briefId] : undefined
+    const known = before?.spawners[k]
+    if (
+      known &&
+      asBefore &&
+      before.level.spawners[id] === spawner &&
+      before.level.briefs[spawner.briefId ?? ''] === brief &&
+      before.profiles[profile] === row
+    ) {
+      spawners[k] = known
+      order.push(k)
+      continue
+    }
     const made: SpawnRow = {
       id,
       name: spawner.name,
@@ -128,7 +165,6 @@ export function compileScenario(
       everyS: spawner.everyS,
       standIn: spawner.standIn,
     }
-    const known = before?.spawners[k]
     spawners[k] = known && sameRow(known, made) ? known : made
     order.push(k)
   }
@@ -155,6 +191,7 @@ function profileRow(id: string, profile: Profile, planner: LegPlanner): ProfileR
     powers: body.powers(profile),
     gaitMps: profile.gaits[profile.gait] ?? Object.values(profile.gaits)[0],
     eyeM: eyesOf(profile),
+    sightCos: exact.cos(profile.sightRad / 2),
   }
 }
 

@@ -1,7 +1,7 @@
-import { exact } from '@tidytrail/core/geometry'
 import { canSee } from '@tidytrail/core/ground'
 import { HEAD } from '@tidytrail/core/level'
 import type { Engine } from './engine'
+import type { ProfileRow } from './scenario'
 import { STATE } from './world'
 
 /** Everybody looks round so many times a second. */
@@ -31,23 +31,32 @@ export function sense(engine: Engine): void {
   if (world.steps % every !== 0) return
   const targets: number[] = []
   for (let m = 0; m < world.count; m++) {
-    if (world.key[m] !== 0 && scenario.spawners[world.spawner[m]]?.faction != null) targets.push(m)
-    else if (world.key[m] !== 0 && scenario.spawners[world.spawner[m]]?.standIn) targets.push(m)
+    if (world.key[m] === 0) continue
+    const row = scenario.spawners[world.spawner[m]]
+    if (row && (row.faction != null || row.standIn)) targets.push(m)
   }
   if (targets.length === 0) {
     if (world.senses.length > 0) world.senses = []
     return
   }
+  const loud = targets.map((m) => loudness(engine, m))
   const before = new Set(world.senses.map(pairOf))
   const now: [number, number][] = []
   for (let n = 0; n < world.count; n++) {
     const own = scenario.spawners[world.spawner[n]]
-    if (world.key[n] === 0 || !own || own.standIn || world.state[n] === STATE.crossing) continue
-    for (const m of targets) {
+    const profile = scenario.profiles[world.profile[n]]?.profile
+    if (world.key[n] === 0 || !own || !profile || own.standIn || world.state[n] === STATE.crossing) continue
+    for (let k = 0; k < targets.length; k++) {
+      const m = targets[k]
       if (m === n) continue
+      // Most are too far away for anything: that is told first.
+      const dx = world.x[m] - world.x[n]
+      const dy = world.y[m] - world.y[n]
+      const far = Math.max(profile.sightM, profile.hearsM * loud[k])
+      if (dx * dx + dy * dy > far * far) continue
       const other = scenario.spawners[world.spawner[m]]!
       if (!other.standIn && other.faction === own.faction) continue
-      const code = perceive(engine, n, m)
+      const code = perceive(engine, n, m, loud[k])
       if (code & 1) now.push([world.key[n] * 2, world.key[m]])
       if (code & 2) now.push([world.key[n] * 2 + 1, world.key[m]])
     }
@@ -63,36 +72,30 @@ export function sense(engine: Engine): void {
 /** A pair as one number: keys stay far below 2²⁵. */
 const pairOf = ([a, b]: readonly [number, number]) => a * 0x4000000 + b
 
-/** 1 when agent n sees agent m, 2 when it hears it, 3 when both. */
-export function perceive(engine: Engine, n: number, m: number): number {
+/** 1 when agent n sees agent m, 2 when it hears it, 3 when both. @param loud how loud m is */
+function perceive(engine: Engine, n: number, m: number, loud: number): number {
   const { world, scenario } = engine
   const { x, y, z } = world
-  const row = scenario.profiles[world.profile[n]]
-  if (!row) return 0
-  const { sightM, sightRad, hearsM } = row.profile
+  const row = scenario.profiles[world.profile[n]]!
+  const { sightM, hearsM } = row.profile
   const dx = x[m] - x[n]
   const dy = y[m] - y[n]
-  const d2 = dx * dx + dy * dy
-  const loud = hearsM * loudness(engine, m)
-  const far = Math.max(sightM, loud)
-  if (d2 > far * far) return 0
-  const d = Math.sqrt(d2 + (z[m] - z[n]) ** 2)
+  const across = Math.sqrt(dx * dx + dy * dy)
+  const d = Math.sqrt(dx * dx + dy * dy + (z[m] - z[n]) ** 2)
+  const audible = hearsM * loud
+  const looksAt = d <= sightM && (across < 1e-3 || world.headX[n] * dx + world.headY[n] * dy >= row.sightCos * across)
+  const heardThroughWalls = d <= audible * DAMPED
+  if (!looksAt && (heardThroughWalls || d > audible)) return heardThroughWalls ? 2 : 0
+  const clear = inSight(engine, row, n, m)
+  return (looksAt && clear ? 1 : 0) | (heardThroughWalls || (d <= audible && clear) ? 2 : 0)
+}
+
+/** Is there nothing between the eyes of n and the head or the middle of m? Either will do. */
+function inSight({ world: { x, y, z, height } }: Engine, row: ProfileRow, n: number, m: number): boolean {
   const { terrain } = row.planner.map.source
   const eye = z[n] + row.eyeM
-  let clear: boolean | undefined
-  // Head and middle of the other one: either will do.
-  const inSight = () =>
-    (clear ??=
-      canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + HEAD * world.height[m]) ||
-      canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + 0.5 * world.height[m]))
-  let code = 0
-  if (d <= sightM) {
-    const angle = exact.atan2(
-      Math.abs(world.headX[n] * dy - world.headY[n] * dx),
-      world.headX[n] * dx + world.headY[n] * dy,
-    )
-    if ((angle <= sightRad / 2 || d2 < 1e-6) && inSight()) code |= 1
-  }
-  if (d <= loud * DAMPED || (d <= loud && inSight())) code |= 2
-  return code
+  return (
+    canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + HEAD * height[m]) ||
+    canSee(terrain, x[n], y[n], eye, x[m], y[m], z[m] + 0.5 * height[m])
+  )
 }

@@ -1,6 +1,7 @@
 import type { Level } from '@tidytrail/core/level'
 import {
   articulationPoints,
+  followersOf,
   weaklyConnected,
   stronglyConnected,
   waypointGraph,
@@ -73,18 +74,6 @@ export class Relating {
     this.level = level
     return this.now
   }
-}
-
-function followersOf(level: Level): Map<string, string[]> {
-  const followers = new Map<string, string[]>()
-  for (const id of Object.keys(level.spawners).sort()) {
-    const brief = level.briefs[level.spawners[id].briefId ?? '']
-    for (const stepId of brief?.order ?? []) {
-      const step = brief.steps[stepId]
-      if (step.kind === 'follow-route' && step.routeId) push(followers, step.routeId, id)
-    }
-  }
-  return followers
 }
 
 function usersOf(level: Level): Map<string, { routeId: string; index: number }[]> {
@@ -163,7 +152,7 @@ function push<V>(map: Map<string, V[]>, key: string, value: V): void {
 /** The new lists, but with the old object wherever a list, or all of them, came out the same. */
 function keepEqual<V>(
   before: ReadonlyMap<string, readonly V[]>,
-  after: Map<string, V[]>,
+  after: ReadonlyMap<string, readonly V[]>,
   same: (a: V, b: V) => boolean,
 ): ReadonlyMap<string, readonly V[]> {
   const out = new Map<string, readonly V[]>()

@@ -93,6 +93,24 @@ describe('on the map', () => {
     expect(near(marks('arc'), at([20, 20]))).toBe(false)
   })
 
+  it('of very many routes only the chosen one has numbers, and of very many spawners it has a doorway', () => {
+    // A canvas of its own for the small stops that are copied.
+    const dot = { getContext: () => recordingPen(view).pen.c, width: 9, height: 9 }
+    vi.stubGlobal('document', { createElement: () => dot })
+    const base = level()
+    const many = <T>(thing: T, n: number) => Object.fromEntries(Array.from({ length: n }, (_, k) => [`x_${k}`, thing]))
+    const routes = { ...base.routes, ...many(base.routes.rt_a, 300) }
+    const spawners = { ...base.spawners, ...many(base.spawners.sp_a, 500) }
+    const crowded = { ...base, links: {}, routes, spawners }
+    expect(drawn('routes', { level: crowded }).words()).toEqual([])
+    expect(drawn('routes', { level: crowded }).marks('drawImage')).toHaveLength(602)
+    const chosen = { level: crowded, chosen: new Set(['rt_a']), chosenRoutes: new Set(['rt_a']) }
+    expect(drawn('routes', chosen).words()).toEqual(['1', '2'])
+    expect(drawn('spawners', { level: crowded }).marks('fillRect')).toHaveLength(501)
+    expect(drawn('spawners', { level: crowded, hovered: 'sp_a' }).marks('translate')).toEqual([at([25, 60])])
+    vi.stubGlobal('document', undefined)
+  })
+
   it('spawners stand where they are with their number, and those out of the window are left out', () => {
     const { marks, words } = drawn('spawners')
     expect(marks('translate')).toEqual([at([25, 60])])

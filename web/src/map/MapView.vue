@@ -225,10 +225,8 @@ watch(
     overDirty = true
   },
 )
-watch([() => survey.reach, () => assets.version], () => {
-  tool.value.surveyed?.()
-  redrawAll()
-})
+watch([() => survey.seen, () => assets.version], () => tool.value.surveyed?.())
+watch([() => survey.reach, () => assets.version], redrawAll)
 watch(
   [
     () => survey.rebuilding,
@@ -242,7 +240,6 @@ watch(
     () => survey.findings,
     () => sheet.selected,
     () => sheet.hovered,
-    () => rehearsal.begun,
   ],
   redraw,
 )

@@ -98,8 +98,8 @@ export function basePainters(
           if (wedge) drawSenses(pen, wedge, lookers[k].profile, lookers[k].now)
         })
         if (on.earlier && earlier && t > earlier.from)
-          for (const [n, a] of agents.slice(0, MOST_EARLIER).entries()) {
-            const now = rehearsal.moment(n)
+          for (const a of agents.slice(0, MOST_EARLIER)) {
+            const now = recording.moment(a.key, t)
             drawEarlier(pen, (at) => rehearsal.earlierMoment(a.id, at), now, t, a.radiusM)
             const parted = chosen.has(a.id) ? recording.moment(a.key, earlier.from) : undefined
             if (parted) drawFork(pen, parted)
@@ -114,7 +114,8 @@ export function basePainters(
           if (other) drawHeldBy(pen, now, other)
         }
         drawPerceived(pen, rehearsal.perceived, (key) => recording.moment(key, t))
-        drawAgents(pen, agents, rehearsal.moment, t, chosen)
+        // Past the store, whose wrapping of each call would cost more than the call.
+        drawAgents(pen, agents, (n, at = t) => recording.moment(agents[n].key, at), t, chosen)
       },
     },
     {

@@ -2,7 +2,7 @@ import { sameValue, type Level } from '@tidytrail/core/level'
 import { findingsOfRun, type RunFinding } from '@tidytrail/core/checks'
 import { eventWords, FRAMES_PER_SECOND, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, triggerRef } from 'vue'
+import { computed, markRaw, ref, shallowRef, triggerRef } from 'vue'
 import type { AgentInfo, Judged, RunNews } from '../workers/rehearsal.protocol'
 import { Frames, type AgentMoment } from './frames'
 import { useLevelStore } from './level'
@@ -35,7 +35,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const levels = useLevelStore()
   const survey = useSurveyStore()
   const agents = shallowRef<readonly AgentInfo[]>([])
-  const recording = new Frames()
+  // Raw: it is read thousands of times a frame, and `frameCount` tells when it has grown.
+  const recording = markRaw(new Frames())
   const frameCount = ref(0)
   const seconds = ref(0)
   const seed = ref(1)

@@ -132,3 +132,28 @@ it('asks for the islands of the profile that is looked at', async () => {
   expect(survey.islandFacts).toHaveLength(1)
   expect(workers[0].told.find(([name]) => name === 'islands')?.[1]).toBe('pf_warden')
 })
+
+it('leaves what came out as before the very same, so that nothing is drawn anew for it', () => {
+  const { listener } = workers[0]
+  const finding = { check: 'reach.none', severity: 'blocker', stage: 'reach', subjects: ['pf_a'], message: 'No floor.' }
+  const route = { profileId: 'pf_a', paths: [], climbM: 0 }
+  const island = { id: 0, areaM2: 5 }
+  const told = (tiles = {}, islands = [island], routes = {}): Partial<SurveyReport> =>
+    ({ findings: [{ ...finding }], profiles: { pf_a: { tiles, anew: false, islands } }, routes }) as never
+  listener!.report(report(1, told({}, [island], { rt_a: route })))
+  const known = { findings: survey.findings, paths: survey.paths, reach: survey.reach }
+  listener!.report(report(1, told({}, [{ ...island }])))
+  expect({ findings: survey.findings, paths: survey.paths, reach: survey.reach }).toStrictEqual(known)
+  expect(survey.findings).toBe(known.findings)
+  expect(survey.paths).toBe(known.paths)
+  expect(survey.reach).toBe(known.reach)
+  listener!.report(report(1, told({}, [{ ...island, areaM2: 6 }], { rt_a: null })))
+  expect(survey.findings).toBe(known.findings)
+  expect(survey.paths).not.toBe(known.paths)
+  expect(survey.paths.size).toBe(0)
+  expect(survey.reach).not.toBe(known.reach)
+  listener!.report(report(1, { ...told(), findings: [] }))
+  expect(survey.findings).toEqual([])
+  listener!.report(report(1))
+  expect(survey.reach.size).toBe(0)
+})

@@ -1,6 +1,6 @@
 import { changesProfiles, keyOf, type Finding, type Fix, type Severity, type Stage } from '@tidytrail/core/checks'
 import type { Box2, Point3 } from '@tidytrail/core/geometry'
-import type { Level, PatchOp, Route } from '@tidytrail/core/level'
+import { sameValue, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
 import type { Island, Suggestion } from '@tidytrail/core/reach'
 import { proxy, type Remote } from 'comlink'
@@ -186,23 +186,38 @@ export const useSurveyStore = defineStore('survey', () => {
     progress.value = undefined
     rebuilding.value = []
     tookMs.value = report.tookMs
-    findings.value = report.findings
+    // What is as it was keeps its identity: the map is drawn anew for what has changed alone.
+    if (!sameValue(findings.value, report.findings)) findings.value = report.findings
     // What helped before is shown until it has been tried anew; it is tried again when it is taken.
     const here = new Set(report.findings.map(keyOf))
     offers.value = new Map([...offers.value].filter(([key]) => here.has(key)))
-    for (const id of reach.value.keys()) if (!report.profiles[id]) reach.value.delete(id)
-    for (const [id, { tiles, anew, islands }] of Object.entries(report.profiles)) {
-      let drawing = reach.value.get(id)
-      if (!drawing || anew) reach.value.set(id, (drawing = { tiles: new Map(), islands }))
-      drawing.islands = islands
-      for (const [k, tile] of Object.entries(tiles)) drawing.tiles.set(Number(k), draw(tile))
-    }
-    reach.value = new Map(reach.value)
-    for (const [id, routeWays] of Object.entries(report.routes)) {
+    takeReach(report.profiles)
+    const routes = Object.entries(report.routes)
+    if (routes.length === 0) return
+    for (const [id, routeWays] of routes) {
       if (routeWays) paths.value.set(id, routeWays)
       else paths.value.delete(id)
     }
     paths.value = new Map(paths.value)
+  }
+
+  function takeReach(profiles: SurveyReport['profiles']): void {
+    let changed = false
+    for (const id of reach.value.keys())
+      if (!profiles[id]) {
+        reach.value.delete(id)
+        changed = true
+      }
+    for (const [id, { tiles, anew, islands }] of Object.entries(profiles)) {
+      let drawing = reach.value.get(id)
+      const news = Object.entries(tiles)
+      if (drawing && !anew && news.length === 0 && sameValue(drawing.islands, islands)) continue
+      changed = true
+      if (!drawing || anew) reach.value.set(id, (drawing = { tiles: new Map(), islands }))
+      drawing.islands = islands
+      for (const [k, tile] of news) drawing.tiles.set(Number(k), draw(tile))
+    }
+    if (changed) reach.value = new Map(reach.value)
   }
 
   const path = async (

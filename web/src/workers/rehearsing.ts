@@ -160,7 +160,7 @@ export function makeRehearsing(
   /** Does something to the run at the moment that is looked at. */
   function perform(command: Command): void {
     if (!run || surveying()) return
-    run.backTo(Math.min(look, run.t))
+    run.backTo(run.momentNear(look))
     cut()
     run.perform(command)
     void goOn()
@@ -203,7 +203,7 @@ export function makeRehearsing(
       waiting.push(...patch)
       // While the survey is being worked on it has been done already.
       if (surveying()) return
-      run.backTo(Math.min(look, run.t))
+      run.backTo(run.momentNear(look))
       cut()
     },
     edited(level) {

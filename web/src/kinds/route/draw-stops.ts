@@ -19,7 +19,7 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
   if (!boxesMeet(extent.box, seenBox(view))) return
   const { places } = extent
   const { stop: shape } = ROUTE_STYLES[route.kind]
-  const isCrowded = crowded(pen, extent)
+  const isCrowded = crowded(pen, extent, look)
   // From afar a route is its line.
   if (!look.chosen && !look.hovered && (view.scale < FAR_SCALE || (isCrowded && extent.meanM * view.scale < 9))) return
   const big = (look.chosen || look.hovered) && !isCrowded
@@ -33,7 +33,7 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
     if (x < -30 || y < -30 || x > view.width + 30 || y > view.height + 30) return
     if (
       dot &&
-      i > 0 &&
+      (i > 0 || r < 5) &&
       !look.chosenStops.has(stopId) &&
       (r <= 4 || (stop.pause.maxS === 0 && stop.facingRad === null && !stop.look))
     ) {

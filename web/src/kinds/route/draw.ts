@@ -24,7 +24,7 @@ export function drawRouteLines(
     const extent = extentOf(level, route)
     if (!boxesMeet(extent.box, seen)) return
     const look = looks[i]
-    if (look.chosen || look.hovered || !crowded(pen, extent) || look.paths?.some((w) => !w.found)) {
+    if (look.chosen || look.hovered || !crowded(pen, extent, look) || look.paths?.some((w) => !w.found)) {
       near.push(i)
       return
     }

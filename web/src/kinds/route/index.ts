@@ -1,7 +1,9 @@
-import { besideLine, distanceToLine } from '@tidytrail/core/geometry'
+import { besideLine, boxesMeet, distanceToLine } from '@tidytrail/core/geometry'
 import { courseOf } from '@tidytrail/core/network'
 import { LEG_PX, NEAR_PX } from '../../map/hit'
+import type { Pen } from '../../map/pen'
 import type { MapScene } from '../../map/scene'
+import { seenBox } from '../../map/viewport'
 import { ORDER } from '../hits'
 import { defineView } from '../kind-view'
 import { ROUTES_LAYER } from '../layers'
@@ -9,23 +11,28 @@ import { connectTool } from './connect-tool'
 import { drawRouteLines } from './draw'
 import { drawRouteTool } from './draw-route'
 import { drawStops } from './draw-stops'
-import type { RouteLook } from './look'
+import { extentOf, MANY_ROUTES, type RouteLook } from './look'
 import { pickOrderTool } from './pick-order'
 import { register } from './register'
 import RouteCard from './RouteCard.vue'
 import { spliceTool } from './splice'
 
 /** Routes that are drawn as lines, the chosen ones last, with how each is shown. */
-function drawn(scene: MapScene) {
+function drawn(pen: Pen, scene: MapScene) {
   const routes = Object.entries(scene.level.routes)
     .filter(([, r]) => !r.hidden && r.kind !== 'network')
     .sort(([a], [b]) => Number(scene.chosenRoutes.has(a)) - Number(scene.chosenRoutes.has(b)))
+  const seen = seenBox(pen.view)
+  let inView = 0
+  for (const [, route] of routes)
+    if (route.order.length > 0 && boxesMeet(extentOf(scene.level, route).box, seen)) inView++
   const looks = routes.map(([id]): RouteLook => ({
     chosen: scene.chosenRoutes.has(id),
     hovered: scene.hovered === id,
     chosenStops: scene.chosen,
     paths: scene.paths.get(id)?.paths,
     shifts: scene.shifts.get(id),
+    plain: inView > MANY_ROUTES,
   }))
   return { routes, looks }
 }
@@ -43,7 +50,7 @@ export const routeView = defineView({
       order: 31,
       layer: ROUTES_LAYER.id,
       draw(pen, scene) {
-        const { routes, looks } = drawn(scene)
+        const { routes, looks } = drawn(pen, scene)
         drawRouteLines(pen, scene.level, routes, looks)
         routes.forEach(([, route], i) => drawStops(pen, scene.level, route, looks[i]))
       },

@@ -14,7 +14,12 @@ export interface RouteLook {
   readonly paths: readonly PathAnswer[] | undefined
   /** How far to the left each leg is drawn, pixels; none when it shares no leg. */
   readonly shifts: readonly number[] | undefined
+  /** One of very many: a plain line with small stops. */
+  readonly plain: boolean
 }
+
+/** When more routes than these are on the sheet at once, they are drawn plainly. */
+export const MANY_ROUTES = 300
 
 export const inkOf = (route: Pick<Route, 'kind' | 'colour'>): InkName => route.colour ?? ROUTE_STYLES[route.kind].ink
 
@@ -53,4 +58,5 @@ export function extentOf(level: Level, route: Route): Extent {
 }
 
 /** Is the route so small on the sheet that it is drawn as a plain line? Blazes would cover one another. */
-export const crowded = (pen: Pen, extent: Extent) => extent.places.length > 2 && extent.meanM * pen.view.scale < 26
+export const crowded = (pen: Pen, extent: Extent, look: RouteLook) =>
+  (look.plain && !look.chosen && !look.hovered) || (extent.places.length > 2 && extent.meanM * pen.view.scale < 26)

@@ -1,12 +1,15 @@
 import type { AgentMoment } from '../../stores/rehearsal'
 import type { AgentInfo } from '../../workers/rehearsal.protocol'
 import { label, X, Y, type Pen } from '../pen'
-import { addDrop } from '../drop'
+import { dropOf } from './drop-of'
+import { ManyDrops, type Drop } from './many-drops'
 
 const TAIL_S = 4
 
-/** Beyond so many agents they have no tails, and are drawn all at once. */
+/** Beyond so many agents they have no tails, are smaller, and are drawn all at once. */
 const MANY = 400
+
+const manyDrops = new ManyDrops()
 
 /** Agents: drops that point where they head, with a thin tail for the last seconds. */
 export function drawAgents(
@@ -16,10 +19,9 @@ export function drawAgents(
   t: number,
   chosen: ReadonlySet<string>,
 ): void {
-  const { c, inks, view } = pen
+  const { inks, view } = pen
   const many = cast.length > MANY
-  /** Drops of the same ink, drawn together: of who goes on, of who cannot, of stand-ins. */
-  const drops = { rust: [] as number[], alarm: [] as number[], hollow: [] as number[] }
+  const drops: Drop[] = []
   const names: [string, number, number, boolean][] = []
   cast.forEach((member, n) => {
     const now = moment(n)
@@ -31,37 +33,13 @@ export function drawAgents(
     const ink = now.state === 'blocked' ? 'alarm' : 'rust'
     if (!many) drawTail(pen, inks.colour[ink], x, y, t, (at) => moment(n, at))
     if (on) drawRing(pen, x, y)
-    drops[member.standIn ? 'hollow' : ink].push(x, y, -now.heading, Math.max(5.5, member.radiusM * view.scale))
+    const r = Math.max(many ? 3.5 : 5.5, member.radiusM * view.scale)
+    drops.push({ look: member.standIn ? 'hollow' : ink, x, y, turn: -now.heading, r })
     if (on || (cast.length <= 12 && view.scale > 3)) names.push([member.name, x, y - 22, on])
   })
-  c.lineWidth = 1.6
-  for (const ink of ['rust', 'alarm'] as const) {
-    c.fillStyle = inks.colour[ink]
-    c.strokeStyle = inks.colour.sheet
-    drawDrops(c, drops[ink])
-  }
-  // A player's stand-in is hollow, with a double line.
-  c.fillStyle = inks.colour.sheet
-  c.strokeStyle = inks.colour.rust
-  c.lineWidth = 4.6
-  drawDrops(c, drops.hollow)
-  c.strokeStyle = inks.colour.sheet
-  c.lineWidth = 1.6
-  drawDrops(c, drops.hollow)
+  if (many) manyDrops.draw(pen, drops)
+  else for (const { look, x, y, turn, r } of drops) dropOf(inks, pen.c, look, x, y, turn, r)
   for (const [name, x, y, bold] of names) label(pen, name, x, y, { bold, size: 11 })
-}
-
-/** So many drops are drawn as one path: one by one takes longer, and a path of thousands longer still. */
-const TOGETHER = 32
-
-function drawDrops(c: CanvasRenderingContext2D, drops: readonly number[]): void {
-  for (let from = 0; from < drops.length; from += 4 * TOGETHER) {
-    c.beginPath()
-    for (let k = from; k < Math.min(drops.length, from + 4 * TOGETHER); k += 4)
-      addDrop(c, drops[k], drops[k + 1], drops[k + 2], drops[k + 3])
-    c.stroke()
-    c.fill()
-  }
 }
 
 function drawTail(

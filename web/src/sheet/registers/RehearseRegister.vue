@@ -16,29 +16,29 @@ const survey = useSurveyStore()
 const moment = computed(() => Math.round(rehearsal.t * 5) / 5)
 const rows = computed<RegisterRow[]>(() => {
   const t = moment.value
-  const here = rehearsal.agents.flatMap((m, n) => {
-    if (m.appearedS > t + 0.1) return []
+  const here = rehearsal.agents.filter((m) => m.appearedS <= t + 0.1)
+  const marks = here.map((m) => {
     const verdict = rehearsal.verdictOf.get(m.id)
-    const row: RegisterRow = {
-      id: m.id,
-      name: m.name,
-      detail: stateWords(levels.doc, rehearsal.moment(n, t)),
-      size: n,
-      mark: verdict ? { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] } : undefined,
-    }
-    return [row]
+    return verdict && { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] }
   })
-  const seen = new Set(here.map((r) => r.id))
+  const order = here.map((_, k) => k)
+  const rank = (k: number) => RANK[marks[k]?.tone ?? 'plain']
+  if (worstFirst.value) order.sort((a, b) => rank(a) - rank(b) || a - b)
+  const rows = order.map((k, size): RegisterRow => ({
+    id: here[k].id,
+    name: here[k].name,
+    // Only of the rows that are on the screen.
+    get detail() {
+      return stateWords(levels.doc, rehearsal.recording.moment(here[k].key, t))
+    },
+    size,
+    mark: marks[k],
+  }))
+  const seen = new Set(here.map((m) => m.id))
   const later = rehearsal.verdicts
     .filter((v) => v.key === 0 && !seen.has(v.agent))
     .map((v, n) => ({ id: v.agent, name: v.name, detail: v.reasons[0] ?? '', size: here.length + n }))
-  const rows = [...here, ...later]
-  if (!worstFirst.value) return rows
-  const rank = (r: RegisterRow) => RANK[r.mark?.tone ?? 'plain']
-  return rows
-    .map((r, k) => ({ r, k }))
-    .sort((a, b) => rank(a.r) - rank(b.r) || a.k - b.k)
-    .map(({ r }, k) => ({ ...r, size: k }))
+  return [...rows, ...later]
 })
 const worstFirst = ref(false)
 const RANK = { bad: 0, fair: 1, good: 2, plain: 3 } as const
