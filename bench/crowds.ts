@@ -1,4 +1,4 @@
-import { levelSchema, PRESETS, type Level, type LevelInput } from '@tidytrail/core/level'
+import { newStep, levelSchema, PRESETS, type Level, type LevelInput } from '@tidytrail/core/level'
 import { chance, sceneLevel } from '@tidytrail/core/testing'
 
 /** Walkers strewn over a square, so many square metres for each, who go to and fro between two places. */
@@ -46,7 +46,7 @@ export function carts(count: number): Level {
     ring.forEach(([px, py], q) => (level.waypoints[`wp_${k}c${q}`] = { ...base.waypoints.wp_0a, at: [px, py, 0] }))
     const more = { kind: 'lane', travel: 'round', legs: 'drawn', curve: 'smooth' } as const
     level.routes[`rt_${k}`] = { ...base.routes.rt_0, ...more, stops, order: Object.keys(stops) }
-    const step = { kind: 'follow-route', routeId: `rt_${k}`, gait: null } as const
+    const step = newStep('follow-route', { routeId: `rt_${k}` })
     level.briefs[`br_${k}`] = { ...base.briefs.br_0, steps: { [`bs_${k}`]: step }, order: [`bs_${k}`] }
     level.spawners[`sp_${k}`] = { ...base.spawners.sp_0, at: [x, y, 0], profileId: 'pf_cart', briefId: `br_${k}` }
   }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import {
+  newStep,
   addThing,
   assignRoute,
   changeThings,
@@ -73,7 +74,7 @@ describe('the checks', () => {
       (l: Level) =>
         changeThings.apply(l, {
           in: 'briefs',
-          changes: { br_a: { steps: { bs_a: { kind: 'follow-route', routeId: null, gait: null } } } },
+          changes: { br_a: { steps: { bs_a: newStep('follow-route') } } },
         }).level,
       'Gate is told to follow a route, but none is chosen.',
     ],

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { applyFix, CheckedSurvey } from '.'
-import { levelSchema, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
+import { newStep, levelSchema, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
 import { follower, net, sceneLevel, withRoutes, type Place } from '@tidytrail/core/testing'
 
 /** Levels with one fault each: plain, just beyond what is allowed, and just within it. */
@@ -133,7 +133,7 @@ describe('route.gait-missing', () => {
       },
       told,
     )
-    const step = { kind: 'follow-route' as const, routeId: 'rt_a', gait }
+    const step = newStep('follow-route', { routeId: 'rt_a', gait })
     return { ...level, briefs: { br_a: { ...level.briefs.br_a, steps: { bs_a: step } } } } as Level
   }
   it('finds a brief that asks for a gait its profile does not have', () => {

@@ -213,6 +213,21 @@ export class ReachMap {
     return { tile: k, column, floor }
   }
 
+  /** All floors over a place, the lowest first, on which the body's middle can be just there. */
+  reachedFloors(x: number, y: number): Spot[] {
+    const lowest = this.floorAt(x, y, -Infinity)
+    if (!lowest) return []
+    const { start } = this.tiles[lowest.tile]
+    const spots: Spot[] = []
+    for (let floor = start[lowest.column]; floor < start[lowest.column + 1]; floor++) {
+      const spot = { ...lowest, floor }
+      if (!this.isFree(spot, x, y)) continue
+      const part = this.inPart(spot, x, y)
+      if (part) spots.push(part)
+    }
+    return spots
+  }
+
   isReached(spot: Spot): boolean {
     return this.tiles[spot.tile].reach[spot.floor] === 1
   }

@@ -38,7 +38,7 @@ export function philox(c: readonly [number, number, number, number], k: readonly
 }
 
 /** What chance is asked for: each has luck of its own. */
-export const USE = { pause: 1, order: 2, aside: 3, fork: 4 } as const
+export const USE = { pause: 1, order: 2, aside: 3, fork: 4, wander: 5 } as const
 export type Use = (typeof USE)[keyof typeof USE]
 
 /** A number in [0, 1) that depends on the seed, the use, who asks, and how often they have asked before. */

@@ -33,8 +33,9 @@ export function decide(engine: Engine): void {
     const stuck = walking && isStuck(engine, n)
     // Who has stood aside is off its way: it goes on from where it is.
     const aside = walking && world.asideUntil[n] > 0 && engine.t >= world.asideUntil[n]
-    if (walking && !stuck && !aside && world.mark[n] === world.leg[n]) continue
-    if (state[n] === STATE.pausing && engine.t + 1e-9 < world.until[n]) continue
+    const due = world.due[n] > 0 && engine.t + 1e-9 >= world.due[n]
+    if (walking && !stuck && !aside && !due && world.mark[n] === world.leg[n]) continue
+    if (state[n] === STATE.pausing && !due && engine.t + 1e-9 < world.until[n]) continue
     if (!scenario.profiles[world.profile[n]]) continue
     if (state[n] === STATE.idle) nextStep(engine, n)
     else {
@@ -69,6 +70,9 @@ function nextStep(engine: Engine, n: number): void {
     leaveAtEnd(engine, n, last)
     return
   }
+  world.stepSince[n] = engine.t
+  world.due[n] = 0
+  if (steps.length > 1) engine.log(n, 'began', world.step[n])
   if (row.lacksGait) engine.log(n, 'gait-missing', world.step[n])
   world.fromStop[n] = world.toStop[n] = -1
   end(engine, n, runOf(row.kind).begin(engine, n, row))
@@ -84,6 +88,18 @@ function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>
   const { world } = engine
   if (how === 'running') return
   if (how === 'done') {
+    world.state[n] = STATE.idle
+    return
+  }
+  if (how === 'leaves') {
+    leave(engine, n, true, true)
+    return
+  }
+  if (how === 'again') {
+    engine.log(n, 'began-again')
+    world.begunAgain[n]++
+    world.roundSince[n] = engine.t
+    world.step[n] = -1
     world.state[n] = STATE.idle
     return
   }

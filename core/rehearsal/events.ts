@@ -24,6 +24,8 @@ export const EVENTS = [
   'let-go',
   'turned',
   'ran-into',
+  'began',
+  'began-again',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -56,7 +58,18 @@ export type Limit = (typeof LIMITS)[number]
 export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<Limit, number>
 
 /** Why a leg cannot be travelled, or what it is that failed. */
-export const CAUSES = ['start', 'end', 'apart', 'no-route', 'few-stops', 'gone', 'stuck', 'no-place'] as const
+export const CAUSES = [
+  'start',
+  'end',
+  'apart',
+  'no-route',
+  'few-stops',
+  'gone',
+  'stuck',
+  'no-place',
+  'no-zone',
+  'no-floor',
+] as const
 export type Cause = (typeof CAUSES)[number]
 
 /** The events of a run in order. */

@@ -1,5 +1,5 @@
 import type { Settings } from '@tidytrail/core/level'
-import type { Engine } from './engine'
+import type { Engine, Member } from './engine'
 import { CAUSES } from './events'
 import { causeWords } from './words'
 import { crossTrack } from './measure'
@@ -39,7 +39,7 @@ export function judge(engine: Engine): Verdict[] {
     if (n === undefined) {
       const kept = engine.left.get(member.key)
       if (kept) verdicts.push(kept)
-    } else verdicts.push(judgeOne(engine, n))
+    } else verdicts.push(judgeOne(engine, n, member))
   }
   const seen = new Set(members.map((m) => m.id))
   for (const k of scenario.order) {
@@ -74,10 +74,13 @@ const NOTHING_DONE = {
 }
 
 /** The verdict on an agent that is there. */
-export function judgeOne(engine: Engine, n: number): Verdict {
+export function judgeOne(
+  engine: Engine,
+  n: number,
+  member: Member = engine.members.find((m) => m.key === engine.world.key[n])!,
+): Verdict {
   const { world, scenario } = engine
   const { limits } = scenario.level.settings
-  const member = engine.members.find((m) => m.key === world.key[n])!
   const spawner = scenario.spawners[world.spawner[n]]
   const steps = spawner?.steps ?? []
   const follow = steps.find((s) => s.kind === 'follow-route' && s.route)
@@ -166,7 +169,7 @@ function stopsDue(engine: Engine, n: number): number {
   const { world, scenario, t } = engine
   const made = world.made[n]
   const course = world.courses[n]
-  if (world.state[n] !== STATE.walking || !course || course.marks.length === 0) return made
+  if (world.state[n] !== STATE.walking || !course || course.marks.length === 0 || !engine.rowOf(n)?.route) return made
   const slack = 1 + scenario.level.settings.limits.lateShare.remark
   const expected = course.marks[Math.min(world.leg[n], course.marks.length - 1)].expectedS * slack + 1
   const over = t - world.legSince[n] - expected

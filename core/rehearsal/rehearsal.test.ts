@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { changeStops, levelSchema, type Level, type TravelMode } from '@tidytrail/core/level'
+import { newStep, changeStops, levelSchema, type Level, type TravelMode } from '@tidytrail/core/level'
 import { footprint } from '@tidytrail/core/ground'
 import { box, placeToLine, sceneLevel, sidesOf } from '@tidytrail/core/testing'
 import { framesOf, rehearsed as run, stopsMade } from '@tidytrail/core/testing'
@@ -197,7 +197,7 @@ describe('a rehearsal', () => {
     const buried = level({ solids: { sd_box: box(3, 3, 8, 8, 3, { name: 'Shed' }) }, at: [5, 5, 0] })
     expect(run(buried, 10).verdicts()[0].reasons[0]).toContain('inside Shed')
     const idle = level()
-    idle.briefs.br_a.steps.bs_a = { kind: 'follow-route', routeId: null, gait: null }
+    idle.briefs.br_a.steps.bs_a = newStep('follow-route')
     expect(run(idle, 10).verdicts()[0]).toMatchObject({
       verdict: 'not-tried',
       reasons: ['its brief says to follow a route, but none is chosen'],

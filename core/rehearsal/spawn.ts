@@ -46,7 +46,7 @@ function appear(engine: Engine, k: number): boolean {
   }
   world.headX[n] = exact.cos(row.facingRad)
   world.headY[n] = exact.sin(row.facingRad)
-  world.appeared[n] = world.legSince[n] = t
+  world.appeared[n] = world.legSince[n] = world.roundSince[n] = t
   world.limit[n] = LIMIT['setting-out']
   if (spot) setSpot(engine, n, spot)
   engine.members.push({

@@ -22,6 +22,10 @@ export function causeWords(
       return `${route?.name ?? 'its route'} has fewer than two stops`
     case 'no-place':
       return 'its brief says to go to a place, but none is chosen'
+    case 'no-zone':
+      return 'its brief says to wander in a zone, but none is chosen'
+    case 'no-floor':
+      return 'nowhere in the zone it is to wander in can it get to'
     case 'gone':
       return `the stop it was making for is gone from ${route?.name ?? 'its route'}`
     case 'stuck':
@@ -96,7 +100,7 @@ export function eventWords(
     case 'appeared':
       return 'appeared'
     case 'left':
-      return 'left at the end of its lane'
+      return a === 1 ? 'left, as it was told' : 'left at the end of its lane'
     case 'reached':
       return `reached ${stop(a)}${b > 0 ? `, pauses ${(b / 1000).toFixed(1)} s` : ''}`
     case 'missed':
@@ -139,6 +143,10 @@ export function eventWords(
       return 'was let go'
     case 'ran-into':
       return `stood in ${who(a)}`
+    case 'began':
+      return `began step ${a + 1} of its brief`
+    case 'began-again':
+      return 'began its brief again'
     case 'turned':
       return `turned into ${route?.name ?? 'another lane'}`
   }

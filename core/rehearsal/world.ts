@@ -100,6 +100,13 @@ class Columns {
   drawsOrder = new Uint32Array(0)
   drawsAside = new Uint32Array(0)
   drawsFork = new Uint32Array(0)
+  drawsWander = new Uint32Array(0)
+  /** Since when it has been at this step of its brief, and at this round of the brief; how often it has begun again. */
+  stepSince = new Float64Array(0)
+  roundSince = new Float64Array(0)
+  begunAgain = new Int32Array(0)
+  /** When its step is to be looked at whatever it is doing, seconds; 0 for not at all. */
+  due = new Float64Array(0)
   appeared = new Float64Array(0)
   /** Figures so far. */
   made = new Int32Array(0)

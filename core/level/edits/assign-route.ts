@@ -1,5 +1,5 @@
 import { defineEdit } from '../edit'
-import { nameOf } from '../kinds'
+import { nameOf, newStep } from '../kinds'
 
 /**
  * Give a spawner's agents a route to follow. The spawner's brief is changed when nobody shares it; otherwise the
@@ -16,25 +16,25 @@ export const assignRoute = defineEdit<{ spawnerId: string; routeId: string | nul
     if (!spawner) return
     const shared = Object.values(draft.spawners).filter((s) => s.briefId === spawner.briefId).length > 1
     const brief = spawner.briefId && !shared ? draft.briefs[spawner.briefId] : undefined
-    const step = brief?.order.map((s) => brief.steps[s]).find((s) => s.kind === 'follow-route')
-    if (step?.kind === 'follow-route') {
-      step.routeId = routeId
+    const follow = brief?.order.map((s) => brief.steps[s]).find((s) => s.kind === 'follow-route')
+    if (follow?.kind === 'follow-route') {
+      follow.routeId = routeId
       return
     }
     if (routeId === null) {
       spawner.briefId = null
       return
     }
-    const newStep = { kind: 'follow-route' as const, routeId, gait: null }
+    const step = newStep('follow-route', { routeId })
     if (brief) {
-      brief.steps[stepId] = newStep
+      brief.steps[stepId] = step
       brief.order.push(stepId)
       return
     }
     const name = `Brief of ${spawner.name}`
     draft.briefs[briefId] = {
       name,
-      steps: { [stepId]: newStep },
+      steps: { [stepId]: step },
       order: [stepId],
       note: '',
       tags: [],

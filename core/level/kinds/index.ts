@@ -1,4 +1,6 @@
 export * from './brief'
+export type { Naming } from './brief/step'
+export { STEP_KINDS } from './brief/steps/list'
 export * from './collections'
 export * from './cover'
 export * from './faction'

@@ -1,3 +1,4 @@
+import { newStep } from '@tidytrail/core/level'
 import { describe, expect, it } from 'vitest'
 import { framesOf, preset, rehearsed, stopsMade, travelLevel, type Row } from '@tidytrail/core/testing'
 import type { Run } from '..'
@@ -200,7 +201,7 @@ describe('a cart', () => {
     }
     level.briefs.br_b = {
       ...level.briefs.br_a,
-      steps: { bs_b: { kind: 'follow-route', routeId: 'rt_b', gait: null } },
+      steps: { bs_b: newStep('follow-route', { routeId: 'rt_b' }) },
       order: ['bs_b'],
     }
     for (const k of [0, 1, 2, 3])

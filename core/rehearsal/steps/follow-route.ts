@@ -28,6 +28,8 @@ export const followRoute: StepRun<'follow-route'> = {
     return {
       ...(route ? onRoute(row, level, step.routeId!, registers.routes.of(step.routeId!)) : row),
       lacksGait: gaits.some((g) => g !== null && profile.profile.gaits[g] === undefined),
+      times: step.rounds ?? 0,
+      forS: step.forS ?? 0,
     }
   },
 
@@ -92,6 +94,9 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
   const { world } = engine
   const at = world.toStop[n]
   if (at >= row.stops.length) return 'gone'
+  if (row.forS > 0 && engine.t - world.stepSince[n] >= row.forS) return 'done'
+  if (at === 0 && row.route!.travel === 'there-and-back' && world.direction[n] === -1) world.lap[n]++
+  if (at === 0 && row.times > 0 && world.lap[n] >= row.times) return 'done'
   const turn = turnAt(engine, n, row, at, 0)
   if (turn) world.turns[n] = world.turns[n].slice(1)
   if (turn && !goesStraightOn(row, at, turn)) {
@@ -104,6 +109,7 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
   const next = nextOf(engine, n, row, at)
   if (!next) return 'done'
   if (next.to === 0 && row.route!.travel === 'round') world.lap[n]++
+  if (row.times > 0 && row.route!.travel === 'any-order' && world.lap[n] >= row.times) return 'done'
   world.fromStop[n] = at
   world.direction[n] = next.direction
   return goTo(engine, n, row, next.to)

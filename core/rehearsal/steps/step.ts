@@ -15,11 +15,19 @@ export interface StepRow {
   readonly gaitMps: number
   /** A gait is asked for that the profile lacks. */
   readonly lacksGait: boolean
+  /** For how long, seconds; 0 for without end where it may be. */
   readonly forS: number
   readonly place: Point3 | undefined
+  /** How often it is done, 0 for without end. */
+  readonly times: number
+  /** The outline of a zone, how long is stood at each place in it, and after how long a place is given up. */
+  readonly ring: readonly (readonly [number, number])[] | undefined
+  readonly pause: { readonly minS: number; readonly maxS: number }
+  readonly limitS: number
 }
 
-export type StepEnd = 'running' | 'done' | Cause
+/** How it stands with a step: over and done, begun again with the whole brief, left with the level, or failed by a cause. */
+export type StepEnd = 'running' | 'done' | 'again' | 'leaves' | Cause
 
 /** How a step of a brief is carried out. */
 export interface StepRun<K extends BriefStep['kind'] = BriefStep['kind']> {
@@ -28,6 +36,8 @@ export interface StepRun<K extends BriefStep['kind'] = BriefStep['kind']> {
   begin(engine: Engine, n: number, row: StepRow): StepEnd
   update(engine: Engine, n: number, row: StepRow): StepEnd
 }
+
+const NO_PAUSE = { minS: 0, maxS: 0 } as const
 
 export const plainRow = (kind: BriefStep['kind'], gaitMps: number): StepRow => ({
   kind,
@@ -39,6 +49,10 @@ export const plainRow = (kind: BriefStep['kind'], gaitMps: number): StepRow => (
   lacksGait: false,
   forS: 0,
   place: undefined,
+  times: 0,
+  ring: undefined,
+  pause: NO_PAUSE,
+  limitS: 0,
 })
 
 /** A row that is about a route of a level. */

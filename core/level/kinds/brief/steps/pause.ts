@@ -1,9 +1,14 @@
 import { z } from 'zod'
 import { field, seconds } from '../../../fields'
-import { defineStep } from '../step'
+import { defineStep, secondsWord } from '../step'
 
 export const pause = defineStep({
   kind: 'pause',
   word: 'Pause',
-  schema: z.strictObject({ kind: z.literal('pause'), forS: field(seconds, { label: 'for', unit: 's', step: 0.1 }) }),
+  schema: z.strictObject({
+    kind: z.literal('pause'),
+    forS: field(seconds.default(5), { label: 'for', unit: 's', step: 0.1 }),
+  }),
+  says: ({ forS }) => `Pause for ${secondsWord(forS)}.`,
+  ends: () => true,
 })
