@@ -5,10 +5,12 @@ import {
   addStop,
   addThing,
   assignRoute,
+  briefSchema,
   changeStops,
   changeThings,
   markerSchema,
   movePlaces,
+  newStep,
   passageSchema,
   postSchema,
   PRESETS,
@@ -20,6 +22,7 @@ import {
   solidSchema,
   spawnerSchema,
   waypointSchema,
+  type BriefStep,
   type Edit,
   type Level,
   type Route,
@@ -152,6 +155,7 @@ export function roughDraft(): Level {
   })
   plantRoutes(apply)
   plantRuns(apply)
+  plantBriefs(apply)
   const note = (id: string, text: string) => apply(changeThings, { in: 'routes', changes: { [id]: { note: text } } })
   note('rt_quayround', 'Stop 2 floats, stop 5 is buried, and the crane deck is a step too high.')
   note('rt_chandlery', 'Stop 2 is in the shop’s wall.')
@@ -245,6 +249,25 @@ function plantRuns(apply: Apply): void {
   )
   stands('guard', 'Flap guard', [162, 52])
   follows('flap', 'flap', 'pf_warden', [155, 52, YARD_M], 'Flap runner')
+}
+
+/** Briefs that say nothing, begin with themselves, or go on after their end; those told by them stand in a corner of the yard. */
+function plantBriefs(apply: Apply): void {
+  const told = (key: string, name: string, x: number, note: string, ...steps: BriefStep[]) => {
+    const ids = steps.map((_, k) => `bs_${key}${k + 1}`)
+    const brief = {
+      name: `Brief of ${name}`,
+      steps: Object.fromEntries(steps.map((s, k) => [ids[k], s])),
+      order: ids,
+      note,
+    }
+    apply(addThing, { in: 'briefs', id: `br_${key}`, thing: briefSchema.parse(brief) })
+    const thing = spawnerSchema.parse({ name, at: [x, 61, YARD_M], profileId: 'pf_warden', briefId: `br_${key}` })
+    apply(addThing, { in: 'spawners', id: `sp_${key}`, thing })
+  }
+  told('idler', 'Idler', 140, 'It says nothing.')
+  told('bell', 'Bell ringer', 143, 'It begins again before anything is done.', newStep('again'), newStep('pause'))
+  told('errand', 'Errand boy', 137, 'He leaves, and only then would pause.', newStep('leave'), newStep('pause'))
 }
 
 type Apply = <A>(edit: Edit<A>, args: A) => void

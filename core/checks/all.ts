@@ -1,5 +1,8 @@
 import type { Check } from './check'
 import { briefDangling } from './list/brief-dangling'
+import { briefEmpty } from './list/brief-empty'
+import { briefNoWayOut } from './list/brief-no-way-out'
+import { briefUnreachableStep } from './list/brief-unreachable-step'
 import { groundOutsideExtent } from './list/ground-outside-extent'
 import { groundSolidOverlap } from './list/ground-solid-overlap'
 import { profileImpossible } from './list/profile-impossible'
@@ -54,6 +57,9 @@ export const CHECKS: readonly Check[] = [
   spawnerOffReach,
   spawnerFloating,
   briefDangling,
+  briefEmpty,
+  briefNoWayOut,
+  briefUnreachableStep,
   reachIslands,
   ...groundOutsideExtent,
   ...groundSolidOverlap,

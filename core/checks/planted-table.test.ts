@@ -1,4 +1,4 @@
-import { levelSchema, type Level } from '@tidytrail/core/level'
+import { levelSchema, newStep, type Level } from '@tidytrail/core/level'
 import { box, net, planted, sceneLevel, withRoutes } from '@tidytrail/core/testing'
 import { expect, it } from 'vitest'
 import { CHECKS, CheckedSurvey } from '.'
@@ -37,6 +37,7 @@ const {
   shared,
   restricted,
   taught,
+  briefed,
 } = planted
 
 type Row = [check: string, what: string, plain: Level, beyond: Level, within: Level]
@@ -233,6 +234,21 @@ const ROWS: Row[] = [
     ...([9, 0.51, 0.49].map((z) => things({ spawners: spawner(p(20, 20, z)) })) as [Level, Level, Level]),
   ],
   ['brief.dangling', 'a step that names no route', taught(null), taught(null, { routes: {} }), taught('rt_a')],
+  ['brief.empty', 'a brief of no steps', briefed(), briefed(), briefed(newStep('pause', { forS: 0 }))],
+  [
+    'brief.no-way-out',
+    'a brief that begins with itself',
+    briefed(newStep('again')),
+    briefed(newStep('again', { times: 1 }), newStep('pause')),
+    briefed(newStep('pause', { forS: 0 }), newStep('again')),
+  ],
+  [
+    'brief.unreachable-step',
+    'a step after one without end',
+    briefed(newStep('leave'), newStep('pause')),
+    briefed(newStep('follow-route', { routeId: 'rt_a' }), newStep('leave')),
+    briefed(newStep('follow-route', { routeId: 'rt_a', rounds: 1 }), newStep('leave')),
+  ],
   [
     'link.blocked',
     'a wall in a link',

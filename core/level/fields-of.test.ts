@@ -71,6 +71,7 @@ describe('the fields of a thing', () => {
     expect(fieldsOf('spawners', spawner).filter((f) => f.as === 'thing')).toMatchObject([
       { label: 'profile', to: 'profiles', none: 'none chosen' },
       { label: 'faction', to: 'factions', none: 'none' },
+      { label: 'brief', to: 'briefs', none: 'none' },
     ])
   })
 

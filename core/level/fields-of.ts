@@ -1,8 +1,6 @@
 /** The properties of things that can be set by hand, with their limits, as their schemas tell them. */
 import { z } from 'zod'
 import { fieldOf, peel, roleOf, type Field } from './fields'
-import type { StepKind } from './kinds/brief/step'
-import { STEP_KINDS } from './kinds/brief/steps/list'
 import { kindIn } from './kinds/collections'
 import { shapesOf } from './places'
 import { REFS } from './references'
@@ -177,10 +175,4 @@ export function partFieldsOf(collection: Collection, holder: object, partId: str
     return ref?.to
   })
   return { key, id: partId, thing, fields }
-}
-
-/** What a part is called: the word of its kind of step, or of all parts of such things. */
-export function partWord(collection: Collection, part: object): string {
-  const kind = (part as { kind?: string }).kind
-  return (STEP_KINDS as readonly StepKind[]).find((s) => s.kind === kind)?.word ?? kindIn(collection).parts!.word
 }

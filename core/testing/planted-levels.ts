@@ -1,5 +1,5 @@
 /** The parts that levels with a planted fault are made of. */
-import { levelSchema, PRESETS, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
+import { levelSchema, PRESETS, WARDEN, type BriefStep, type Level, type LevelInput } from '@tidytrail/core/level'
 import { follower, withRoutes, type Place } from './route-levels'
 import { box, sceneLevel } from './scenes'
 
@@ -141,4 +141,11 @@ export const taught = (routeId: string | null, more: object = {}) => {
     },
   )
   return { ...made, ...more }
+}
+/** Somebody who is told by a brief of these steps; the route it may name leads round. */
+export const briefed = (...steps: BriefStep[]): Level => {
+  const made = route(two, { travel: 'there-and-back' }, { spawners: spawner(p(4, 30), { briefId: 'br_a' }) })
+  const ids = steps.map((_, k) => `bs_${k}`)
+  const brief = { name: 'B', steps: Object.fromEntries(steps.map((s, k) => [ids[k], s])), order: ids }
+  return levelSchema.parse({ ...made, briefs: { br_a: brief } })
 }

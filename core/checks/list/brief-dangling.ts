@@ -1,49 +1,50 @@
+import { pointsIn, stepKind, type BriefStep, type Collection } from '@tidytrail/core/level'
 import { distance2, type Point3 } from '@tidytrail/core/geometry'
-import type { Check } from '../check'
+import type { Check, Look } from '../check'
+import { toldBy } from '../told-by'
 
 export const briefDangling: Check = {
   id: 'brief.dangling',
   stage: 'cast',
   severity: 'blocker',
-  sentence: 'A brief tells its agents to follow a route, but names none.',
+  sentence: 'A step of a brief names no route, place or zone, though it is about one.',
   each: 'briefs',
   run(look, id) {
     const brief = look.level.thing('briefs', id)!
-    const stepId = brief.order.find((s) => {
-      const step = brief.steps[s]
-      return step.kind === 'follow-route' && step.routeId === null
-    })
-    if (!stepId) return []
-    const spawners = Object.entries(look.level.all('spawners')).filter(([, s]) => s.briefId === id)
-    const at: Point3 = spawners[0]?.[1].at ?? [0, 0, 0]
-    const who = spawners.length > 0 ? spawners.map(([, s]) => s.name).join(', ') : brief.name
-    const waypoints = look.level.all('waypoints')
-    const start = (r: { order: string[]; stops: Record<string, { waypointId: string }> }) =>
-      waypoints[r.stops[r.order[0]].waypointId].at
-    const nearest = Object.entries(look.level.all('routes'))
-      .filter(([, r]) => r.kind !== 'network' && r.order.length >= 2)
-      .sort(([, a], [, b]) => distance2(start(a), at) - distance2(start(b), at))[0]
-    const step = brief.steps[stepId]
-    return [
-      {
-        subjects: [id, ...spawners.map(([s]) => s)],
-        at,
-        message: `${who} is told to follow a route, but none is chosen.`,
-        ...(nearest
-          ? {
-              fix: {
-                label: `Follow ${nearest[1].name}`,
-                edit: 'changeThings' as const,
-                args: {
-                  in: 'briefs' as const,
-                  changes: {
-                    [id]: { steps: { ...brief.steps, [stepId]: { ...step, routeId: nearest[0] } as typeof step } },
-                  },
-                },
-              },
-            }
-          : {}),
-      },
-    ]
+    for (const stepId of brief.order) {
+      const step = brief.steps[stepId]
+      const kind = stepKind(step)
+      const ref = kind.refs?.find((r) => (step as Record<string, unknown>)[r.path] === null)
+      if (!ref) continue
+      const { subjects, at, who } = toldBy(look, id)
+      const nearest = nearestOf(look, ref.to as Collection, at)
+      const what = kind.word.charAt(0).toLowerCase() + kind.word.slice(1)
+      const message = `${who} is told to ${what}, but none is chosen.`
+      if (!nearest) return [{ subjects, at, message }]
+      const named = { ...step, [ref.path]: nearest.id } as BriefStep
+      const changes = { [id]: { steps: { ...brief.steps, [stepId]: named } } }
+      const label = `${kind.word.split(' ')[0]} ${LEADS[ref.to] ?? ''}${nearest.name}`
+      return [{ subjects, at, message, fix: { label, edit: 'changeThings', args: { in: 'briefs', changes } } }]
+    }
+    return []
   },
+}
+
+/** What stands between what is done and the name of what it is done with. */
+const LEADS: Readonly<Record<string, string>> = { markers: 'to ', zones: 'in ' }
+
+/** The thing of a collection whose first place is nearest to a place, that can be named by a step. */
+function nearestOf(look: Look, collection: Collection, at: Point3): { id: string; name: string } | undefined {
+  const waypoints = look.level.all('waypoints')
+  const candidates = Object.entries(look.level.all(collection)).flatMap(([id, thing]) => {
+    if (collection !== 'routes') {
+      const [first] = pointsIn(collection, thing)
+      return first ? [{ id, name: (thing as { name: string }).name, away: distance2(first, at) }] : []
+    }
+    const route = look.level.thing('routes', id)!
+    if (route.kind === 'network' || route.order.length < 2) return []
+    const start = waypoints[route.stops[route.order[0]].waypointId].at
+    return [{ id, name: route.name, away: distance2(start, at) }]
+  })
+  return candidates.sort((a, b) => a.away - b.away)[0]
 }

@@ -1,6 +1,15 @@
 // @vitest-environment happy-dom
 import { footprint } from '@tidytrail/core/ground'
-import { COLLECTIONS, readLevel, thingOf, WARDEN, blankLevel, type Collection, type Level } from '@tidytrail/core/level'
+import {
+  COLLECTIONS,
+  readLevel,
+  setThings,
+  thingOf,
+  WARDEN,
+  blankLevel,
+  type Collection,
+  type Level,
+} from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick, type Component } from 'vue'
@@ -156,13 +165,61 @@ describe('the card of', () => {
     card.end()
   })
 
-  it('a brief shows its steps, each with the fields of its kind', async () => {
+  it('a brief is sentences in their order; the one that is opened has the fields of its kind', async () => {
     const card = await mounted(...cardOf('br_a'))
-    expect(card.host.textContent).toContain('Follow a route')
+    const sentences = () =>
+      [...card.host.querySelectorAll('ol[aria-label=Steps] > li')].map((li) => li.textContent!.trim())
+    expect(sentences()).toEqual(['1Follow Beat, one way.', '2Pause for 5 s.'])
+    card.button('Pause for 5 s.').click()
+    await nextTick()
     await card.type('for, s', '12')
     expect(levels.doc.briefs.br_a.steps.bs_b).toEqual({ kind: 'pause', forS: 12 })
+    card.button('Follow Beat, one way.').click()
+    await nextTick()
     await card.type('route', '')
-    expect(levels.doc.briefs.br_a.steps.bs_a).toMatchObject({ routeId: null })
+    await card.type('gait', 'run')
+    expect(levels.doc.briefs.br_a.steps.bs_a).toMatchObject({ routeId: null, gait: 'run' })
+    expect(sentences()[0]).toContain('Follow a route that is not chosen yet at a run.')
+    expect(card.warnings).toEqual([])
+    card.end()
+  })
+
+  it('a brief is added to after the step that is open, put in another order, and taken from', async () => {
+    const card = await mounted(...cardOf('br_a'))
+    const kinds = () => levels.doc.briefs.br_a.order.map((s) => levels.doc.briefs.br_a.steps[s].kind)
+    const press = async (label: string) => {
+      card.host.querySelector<HTMLButtonElement>(`button[aria-label="${label}"]`)!.click()
+      await nextTick()
+    }
+    await card.type('add a step', 'again')
+    expect(kinds()).toEqual(['follow-route', 'pause', 'again'])
+    card.button('Follow Beat, one way.').click()
+    await nextTick()
+    await card.type('add a step', 'wander')
+    expect(kinds()).toEqual(['follow-route', 'wander', 'pause', 'again'])
+    await card.type('zone', 'zn_a')
+    await press('Earlier')
+    expect(kinds()).toEqual(['wander', 'follow-route', 'pause', 'again'])
+    await press('Take this step away')
+    expect(kinds()).toEqual(['follow-route', 'pause', 'again'])
+    expect(Object.keys(levels.doc.briefs.br_a.steps)).toHaveLength(3)
+    levels.undo()
+    expect(kinds()[0]).toBe('wander')
+    expect(Object.values(levels.doc.briefs.br_a.steps)[3]).toMatchObject({ zoneId: 'zn_a' })
+    card.end()
+  })
+
+  it('a spawner says what it is told, and a brief of its own is written for it where there is none', async () => {
+    const told = await mounted(...cardOf('sp_a'))
+    expect(told.host.textContent).toContain('Follow Beat, one way. Pause for 5 s.')
+    told.end()
+    levels.perform(setThings, { things: [{ in: 'spawners', id: 'sp_a', set: { briefId: null } }] })
+    const card = await mounted(...cardOf('sp_a'))
+    expect(card.host.textContent).toContain('Nothing to do.')
+    card.button('Write a brief').click()
+    const { briefId } = levels.doc.spawners.sp_a
+    expect(levels.doc.briefs[briefId!]).toMatchObject({ name: 'Brief of Gatehouse', order: [] })
+    expect(useSheetStore().chosen).toBe(briefId)
     card.end()
   })
 

@@ -8,7 +8,7 @@ export const spawnerSchema = z.strictObject({
   at: point3,
   profileId: field(id.nullable(), { label: 'profile', none: 'none chosen' }),
   factionId: field(id.nullable().default(null), { label: 'faction', none: 'none' }),
-  briefId: id.nullable().default(null),
+  briefId: field(id.nullable().default(null), { label: 'brief', none: 'none' }),
   count: field(z.number().int().min(1).max(LIMITS.spawnCount).default(1), { label: 'how many', step: 0.05, digits: 0 }),
   firstAfterS: field(seconds.default(0), { label: 'first after', unit: 's', step: 0.1 }),
   everyS: field(seconds.default(2), { label: 'then every', unit: 's', step: 0.1 }),

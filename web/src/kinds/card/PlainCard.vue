@@ -2,7 +2,6 @@
 import { kindIn, standsAlone, type AnyThing, type Collection } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import CardFrame from './CardFrame.vue'
-import PartFields from './PartFields.vue'
 import ThingFields from './ThingFields.vue'
 import { useThing } from './use-thing'
 
@@ -23,7 +22,6 @@ const word = kindIn(props.in).word
   >
     <fieldset :disabled="any.locked">
       <ThingFields :in="props.in" :things="things" @set="setField" @done="release" />
-      <PartFields v-if="kindIn(props.in).parts" :id="id" :in="props.in" />
     </fieldset>
     <template #foot>
       <button v-if="standsAlone(props.in)" class="btn" @click="sheet.arranging = true">Copies …</button>

@@ -24,14 +24,14 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const rehearsal = useRehearsalStore()
 
-/** The stop or spawner that stands for a thing a finding is about: who uses a waypoint, who was told a brief. */
+/** The stop that stands for a waypoint a finding is about. */
 function userOf(id: string): string | undefined {
   const level = levels.doc
   for (const route of Object.values(level.routes)) {
     const stop = route.order.find((s) => route.stops[s].waypointId === id)
     if (stop) return stop
   }
-  return Object.keys(level.spawners).find((s) => level.spawners[s].briefId === id)
+  return undefined
 }
 
 /** The chosen things by what they are: one, several stops of one route, or a mixture. */
@@ -46,7 +46,7 @@ const subject = computed(() => {
   if (ids.every((s) => level.links[s])) return { kind: 'links' as const, ids }
   if (ids.length > 1) return { kind: 'many' as const, ids }
   if (rehearsal.agents.some((m) => m.id === id)) return { kind: 'agent' as const, id }
-  if (level.waypoints[id] ?? level.briefs[id]) id = userOf(id) ?? id
+  if (level.waypoints[id]) id = userOf(id) ?? id
   if (holderOf(level, id)) return { kind: 'stops' as const, ids: [id] }
   if (level.routes[id]?.kind === 'network') return { kind: 'network' as const, id }
   const found = thingOf(level, id)
