@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { at, card, click, drag, drawer, drawPatrol, newLevel, openLevel, register } from './sheet'
+import { at, card, click, drag, drawer, newLevel, openLevel, patrolled, register } from './sheet'
 
 const BIN = path.resolve('cli/bin/tidytrail.mjs')
 
@@ -126,15 +126,7 @@ test('moving a solid by its handle keeps the reach up to date', async ({ page })
 })
 
 test('a crate that is moved while it runs is gone round, from the moment it is', async ({ page }) => {
-  await newLevel(page)
-  await drawPatrol(page, [
-    [30, 40],
-    [90, 40],
-  ])
-  await page.keyboard.press('4')
-  await register(page, 'Cast').getByRole('button', { name: 'Place a spawner' }).click()
-  await click(page, 28, 40)
-  await card(page).getByLabel('follows').selectOption({ index: 1 })
+  await patrolled(page)
   await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await drawer(page).getByRole('button', { name: 'Start', exact: true }).click()

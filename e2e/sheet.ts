@@ -73,6 +73,19 @@ export async function drawPatrol(page: Page, places: [number, number][]): Promis
   await page.keyboard.press('Enter')
 }
 
+/** A new level with a patrol from left to right, and somebody at its left end who follows it. */
+export async function patrolled(page: Page): Promise<void> {
+  await newLevel(page)
+  await drawPatrol(page, [
+    [30, 40],
+    [90, 40],
+  ])
+  await page.keyboard.press('4')
+  await register(page, 'Cast').getByRole('button', { name: 'Place a spawner' }).click()
+  await click(page, 28, 40)
+  await card(page).getByLabel('follows').selectOption({ index: 1 })
+}
+
 /** Waits until everything has reached the server. */
 export async function allKept(page: Page): Promise<void> {
   await expect(page.getByTestId('kept')).toContainText(/(^|aside)\s*kept/)

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { card, click, drawer, drawPatrol, newLevel, openLevel, register, stage } from './sheet'
+import { card, drawer, openLevel, patrolled, register, stage } from './sheet'
 
 const watch = (page: Parameters<typeof register>[0]) => page.getByRole('group', { name: 'Watch' })
 
@@ -41,15 +41,7 @@ test('a rehearsal is watched: from event to event, in a loop, with senses, wants
 })
 
 test('what is too much is priced before it begins, and can be ended', async ({ page }) => {
-  await newLevel(page)
-  await drawPatrol(page, [
-    [20, 40],
-    [100, 40],
-  ])
-  await page.keyboard.press('4')
-  await register(page, 'Cast').getByRole('button', { name: 'Place a spawner' }).click()
-  await click(page, 28, 40)
-  await card(page).getByLabel('follows').selectOption({ index: 1 })
+  await patrolled(page)
   await card(page).getByLabel('how many').fill('5000')
   await page.keyboard.press('Enter')
   await stage(page, 'Rehearse').click()
@@ -64,15 +56,7 @@ test('what is too much is priced before it begins, and can be ended', async ({ p
 })
 
 test('a level that is edited into nothing while it runs leaves nobody, and says so', async ({ page }) => {
-  await newLevel(page)
-  await drawPatrol(page, [
-    [30, 40],
-    [90, 40],
-  ])
-  await page.keyboard.press('4')
-  await register(page, 'Cast').getByRole('button', { name: 'Place a spawner' }).click()
-  await click(page, 28, 40)
-  await card(page).getByLabel('follows').selectOption({ index: 1 })
+  await patrolled(page)
   await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await page.keyboard.press('r')

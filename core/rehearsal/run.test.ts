@@ -78,6 +78,15 @@ describe('a run', () => {
     expect(exact).toBeGreaterThan(0)
     expect(exact).toBeLessThan(60)
     expect(run.momentNear(99)).toBe(60)
+    // A key that was pressed in between is not lost: the widest gap between two kept moments, and one in the midst of it.
+    const ends = [...run.keptSteps, run.step]
+    const gap = run.keptSteps
+      .map((from, k) => ({ from, to: ends[k + 1] }))
+      .sort((p, q) => q.to - q.from - (p.to - p.from))[0]
+    const late = (gap.to - 1) / 30
+    expect(Math.round(run.momentNear(late) * 30)).toBe(gap.from)
+    run.commands.push({ step: gap.from + 5, do: 'noise', agent: 'sp_g#1' })
+    expect(Math.round(run.momentNear(late) * 30)).toBe(gap.to - 1)
   })
 
   it('makes anew only what an edit concerns', () => {

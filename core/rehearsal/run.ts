@@ -172,13 +172,15 @@ export class Run {
 
   /**
    * The moment to go back to for something that is to take effect at a time, seconds, without anybody having to wait:
-   * that time, or where there are many agents the last moment kept before it.
+   * that time, or where there are many agents the last moment kept before it, unless a key was pressed in between.
    */
   momentNear(t: number): number {
     const { scenario, world } = this.engine
     const step = Math.round(Math.min(t, this.t) / scenario.stepS)
     const kept = this.snapshots.findLast((s) => s.step <= step)?.step ?? 0
-    return (step >= this.step || (step - kept) * world.count <= AT_ONCE ? step : kept) * scenario.stepS
+    const pressed = this.commands.some((c) => c.do !== 'edit' && c.step >= kept && c.step < step)
+    const exact = pressed || step >= this.step || (step - kept) * world.count <= AT_ONCE
+    return (exact ? step : kept) * scenario.stepS
   }
 
   /**

@@ -250,6 +250,7 @@ watch(
     () => rehearsal.begun,
     () => rehearsal.t,
     () => rehearsal.agents,
+    () => rehearsal.frameCount,
     () => rehearsal.earlier,
     () => ({ ...watching.on }),
     () => watching.heat,
