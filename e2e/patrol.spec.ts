@@ -32,7 +32,7 @@ test('draw a patrol on an empty level, place a spawner, rehearse, read the verdi
   await page.keyboard.press('s')
   await drag(page, [16, 16], [22, 16])
   await card(page).getByLabel('follows').selectOption({ label: 'Square round' })
-  await expect(card(page)).toContainText('Follow Square round, round.')
+  await expect(card(page)).toContainText('Follow Square round, round and round.')
   await expect(stage(page, 'Cast')).toHaveAccessibleName('Cast, nothing wrong')
 
   await stage(page, 'Rehearse').click()

@@ -7,7 +7,9 @@ const namingIn =
   (id, otherwise) => {
     if (id === null) return otherwise
     const route = level.routes[id]
-    if (route) return `${route.name}, ${TRAVEL_WORDS[route.travel].toLowerCase()}`
+    // Many a route is called a round.
+    const way = route?.travel === 'round' ? 'round and round' : route && TRAVEL_WORDS[route.travel].toLowerCase()
+    if (route) return `${route.name}, ${way}`
     const collection = collectionOf(level, id)
     return collection ? (level[collection][id] as { name: string }).name : otherwise
   }

@@ -22,7 +22,7 @@ export const followRoute = defineStep({
   refs: [{ path: 'routeId', to: 'routes', onLost: 'clear' }],
   says: ({ routeId, gait, rounds, forS }, name) =>
     `Follow ${name(routeId, 'a route that is not chosen yet')}${atGait(gait)}${
-      rounds === null ? '' : rounds === 1 ? ', once round' : `, ${rounds} times round`
+      rounds === null ? '' : rounds === 1 ? ', for one round' : `, for ${rounds} rounds`
     }${forS === null ? '' : `, for ${secondsWord(forS)}`}.`,
   // Whether a route leads on for ever is a matter of the route.
   ends: ({ rounds, forS }) => rounds !== null || forS !== null,
