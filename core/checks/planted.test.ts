@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyFix, CheckedSurvey } from '.'
-import { newStep, levelSchema, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
-import { follower, net, sceneLevel, withRoutes, type Place } from '@tidytrail/core/testing'
+import { newStep, levelSchema, readLevel, WARDEN, type Level, type LevelInput } from '@tidytrail/core/level'
+import { follower, net, planted, sceneLevel, withRoutes, type Place } from '@tidytrail/core/testing'
 
 /** Levels with one fault each: plain, just beyond what is allowed, and just within it. */
 const found = (level: Level, check: string) => new CheckedSurvey().update(level).filter((f) => f.check === check)
@@ -286,4 +286,19 @@ it('a link that cannot be walked says what stands in it', () => {
     /^Warden cannot take the link between node 1 of Net and node 2 of Net: it gets to where it is too close to Hoarding \(0\.\d\d m of 0\.35 m\)/,
   )
   expect(finding.at[0]).toBeCloseTo(29.15, 1)
+})
+
+it('several briefs that say nothing are mended one after the other, each with a step of its own', () => {
+  const base = planted.briefed()
+  const { sp_a } = base.spawners
+  let level: Level = {
+    ...base,
+    briefs: { ...base.briefs, br_b: { ...base.briefs.br_a, name: 'C' } },
+    spawners: { ...base.spawners, sp_b: { ...sp_a, at: [4, 40, 0], briefId: 'br_b' } },
+  }
+  for (let k = 0; k < 2; k++) level = applyFix(level, found(level, 'brief.empty')[0].fix!).level
+  expect(found(level, 'brief.empty')).toEqual([])
+  const steps = Object.values(level.briefs).flatMap((b) => Object.keys(b.steps))
+  expect(new Set(steps).size).toBe(2)
+  expect(readLevel(level)).toEqual(level)
 })

@@ -1,4 +1,4 @@
-import { exact } from '@tidytrail/core/geometry'
+import { exact, type Point3 } from '@tidytrail/core/geometry'
 import { draw, USE } from './chance'
 import { wayRound } from './detour'
 import type { Engine } from './engine'
@@ -176,8 +176,10 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
 function planAnew(engine: Engine, n: number, row: StepRow): void {
   const { world } = engine
   const course = world.courses[n]
-  const to = row.place ?? row.stops[world.toStop[n]]
-  if (!course || !to) return
+  if (!course) return
+  // Who makes for no stop makes for the end of its course: a place, or somewhere in a zone.
+  const last = course.count - 1
+  const to: Point3 = row.stops[world.toStop[n]] ?? [course.x[last], course.y[last], course.z[last]]
   // Who stands in the way is gone round, if there is room; a way by the reach alone would lead into it again.
   const past = wayRound(engine, n, to)
   const way = past ? engine.profileOf(n).planner.path(past[past.length - 1], to) : wayTo(engine, n, to)

@@ -1,5 +1,6 @@
 import { newStep } from '@tidytrail/core/level'
 import type { Check } from '../check'
+import { derivedId } from '../derived-id'
 import { toldBy } from '../told-by'
 
 export const briefEmpty: Check = {
@@ -11,6 +12,7 @@ export const briefEmpty: Check = {
   run(look, id) {
     const brief = look.level.thing('briefs', id)!
     const { subjects, at, who } = toldBy(look, id)
+    const stepId = derivedId('bs', id, 'pause')
     if (brief.order.length > 0 || subjects.length === 1) return []
     return [
       {
@@ -20,7 +22,7 @@ export const briefEmpty: Check = {
         fix: {
           label: 'Pause, so that it is meant',
           edit: 'changeThings',
-          args: { in: 'briefs', changes: { [id]: { steps: { bs_pause: newStep('pause') }, order: ['bs_pause'] } } },
+          args: { in: 'briefs', changes: { [id]: { steps: { [stepId]: newStep('pause') }, order: [stepId] } } },
         },
       },
     ]

@@ -98,6 +98,32 @@ describe('wandering', () => {
     expect(Math.hypot(none.frames.at(-1)![0].x - 25, none.frames.at(-1)![0].y - 10)).toBeLessThan(0.6)
   })
 
+  it('gets on in a crowd: who has stood aside goes on to where it was going', () => {
+    const level = told([newStep('wander', { zoneId: 'zn_a', pause: { minS: 0, maxS: 0 }, limitS: 600 })], {
+      spawners: {
+        sp_a: { name: 'Gate', at: [33, 33, 0], profileId: 'pf_warden', briefId: 'br_a', count: 60, everyS: 1 },
+      },
+    } as never)
+    const { events, frames } = story(level, 240)
+    expect(events.filter((e) => e.kind === 'stood-aside').length).toBeGreaterThan(0)
+    const anew = events.filter((e) => e.kind === 'planned-anew')
+    expect(anew.length).toBeGreaterThan(0)
+    expect(anew.every((e) => e.b === 1)).toBe(true)
+    expect(events.some((e) => e.kind === 'gave-up')).toBe(false)
+    // In the last minute every one of them has gone somewhere.
+    const before = frames.at(-600)!
+    for (const q of frames.at(-1)!) {
+      const then = before.find((r) => r.key === q.key)!
+      const far = Math.max(
+        ...frames
+          .slice(-600)
+          .map((rows) => rows.find((r) => r.key === q.key)!)
+          .map((r) => Math.hypot(r.x - then.x, r.y - then.y)),
+      )
+      expect(far).toBeGreaterThan(1)
+    }
+  })
+
   it('draws from all floors over each other', () => {
     const level = told(
       [newStep('wander', { zoneId: 'zn_a', pause: { minS: 0, maxS: 0 } })],
