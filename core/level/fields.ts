@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { LIMITS } from './limits'
 
 /** What a value says of where a thing is, so that it goes along when the thing is moved, turned or mirrored. */
-export type Role = 'point' | 'ring' | 'bearing' | 'height'
+export type Role = 'point' | 'points' | 'ring' | 'bearing' | 'height'
 
 /** How a property is shown and set by hand. */
 export interface Field {
@@ -76,6 +76,10 @@ export const assetHashSchema = z.string().regex(/^[0-9a-f]{64}$/, 'is not the SH
 export const point2 = withRole(z.tuple([metres, metres]), 'point')
 export const point3 = withRole(z.tuple([metres, metres, metres]), 'point')
 export const ring = withRole(z.array(point2).min(3, 'needs at least three corners').max(10_000), 'ring')
+/** An outline that may have fewer corners, where its thing is not told by corners alone. */
+export const looseRing = withRole(z.array(point2).max(10_000), 'ring')
+/** Places in space in an order of their own. */
+export const points3 = withRole(z.array(point3).max(1_000), 'points')
 /** A direction on the map, counterclockwise from east, radians. */
 export const bearing = withRole(z.number().min(-100).max(100), 'bearing')
 /** A height above zero that is not part of a place, metres. */

@@ -37,7 +37,7 @@ export function pointsIn(collection: Collection, thing: object): Point[] {
     const value = (thing as Record<string, unknown>)[key]
     if (value === undefined) continue
     if (role === 'point') points.push(value as Point)
-    else if (role === 'ring') points.push(...(value as Point[]))
+    else if (role === 'ring' || role === 'points') points.push(...(value as Point[]))
   }
   return points
 }

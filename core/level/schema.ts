@@ -53,6 +53,8 @@ const settingsParts = z.strictObject({
   stepsPerSecond: z.number().int().min(5).max(240).default(30),
   seed: z.number().int().min(0).max(0x7fffffff).default(1),
   rehearseS: seconds.min(1).max(7200).default(240),
+  /** How many players take part: their places are left to them. */
+  players: z.number().int().min(0).max(1000).default(1),
   drivesOn: z.enum(['left', 'right']).default('left'),
   waterLevelM: metres.nullable().default(null),
   /** The profile routes are judged by that nobody follows yet; when it is null or gone, the one most in use. */

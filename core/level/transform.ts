@@ -56,9 +56,12 @@ export function movedThing<T extends object>(collection: Collection, thing: T, m
     if (role === 'point') {
       out[key] = place(value as Point)
       has = true
+    } else if (role === 'points') {
+      out[key] = (value as Point[]).map(place)
     } else if (role === 'ring') {
       const ring = (value as [number, number][]).map(place)
-      out[key] = mirror ? ring.reverse() : ring
+      // An outline keeps its sense of turning; what has no inside keeps its order.
+      out[key] = mirror && ring.length > 2 ? ring.reverse() : ring
       has = true
     } else if (role === 'bearing') {
       if (turnRad !== 0 || mirror) out[key] = turnedBy(motion, value as number)

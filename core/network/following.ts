@@ -1,15 +1,50 @@
-import { bodyOf, type Level } from '@tidytrail/core/level'
+import { bodyOf, briefIdOf, type BriefStep, type Level } from '@tidytrail/core/level'
 
 /** What of a level says who follows what. */
-type Told = Pick<Level, 'spawners' | 'briefs'>
+type Told = Pick<Level, 'spawners' | 'briefs' | 'squads'>
 
-/** The routes a spawner's agents are told to follow, in the order of their brief; null where none is chosen. */
-export function routesOfSpawner(level: Told, spawnerId: string): (string | null)[] {
-  const brief = level.briefs[level.spawners[spawnerId]?.briefId ?? '']
-  if (!brief) return []
-  return brief.order.flatMap((id) => {
+/** A brief somebody is told by: with which body, and whose it is. */
+export interface Telling {
+  readonly briefId: string
+  readonly profileId: string | null
+}
+
+/** The briefs those a spawner sends are told by, with the bodies they are told with, once each. */
+export function tellingsOf(level: Told, spawnerId: string): Telling[] {
+  const s = level.spawners[spawnerId]
+  if (!s) return []
+  const own = { briefId: briefIdOf(level, s), profileId: s.profileId }
+  const all = [
+    own,
+    ...s.mix.map((m) => ({ briefId: m.briefId ?? own.briefId, profileId: m.profileId ?? own.profileId })),
+  ]
+  const once = new Map(all.map((t) => [`${t.briefId} ${t.profileId}`, t]))
+  return [...once.values()].filter((t): t is Telling => t.briefId !== null && level.briefs[t.briefId] !== undefined)
+}
+
+/** The steps of a brief with the body each is done with: from boarding until getting out that of what is boarded. */
+export function stepsWithBodies(level: Told, { briefId, profileId }: Telling) {
+  const brief = level.briefs[briefId]
+  let body = profileId
+  return brief.order.map((id) => {
     const step = brief.steps[id]
-    return step.kind === 'follow-route' ? [step.routeId] : []
+    if (step.whenId !== null) return { id, step, profileId }
+    const now = { id, step, profileId: body }
+    if (step.kind === 'board') body = level.spawners[step.spawnerId ?? '']?.profileId ?? body
+    else if (step.kind === 'get-out') body = profileId
+    return now
+  })
+}
+
+/** The routes a step of a brief may lead along. */
+const routesOfStep = (step: BriefStep): (string | null)[] =>
+  step.kind === 'follow-route' ? [step.routeId, ...step.others.map((o) => o.routeId)] : []
+
+/** The routes a spawner's agents are told to follow, in the order of their briefs; null where none is chosen. */
+export function routesOfSpawner(level: Told, spawnerId: string): (string | null)[] {
+  return tellingsOf(level, spawnerId).flatMap(({ briefId }) => {
+    const brief = level.briefs[briefId]
+    return brief.order.flatMap((id) => routesOfStep(brief.steps[id]))
   })
 }
 
@@ -22,23 +57,40 @@ function fromParts<P extends readonly unknown[], V>(work: (...parts: P) => V): (
   }
 }
 
-const followers = fromParts((spawners: Level['spawners'], briefs: Level['briefs']) => {
+const following = fromParts((spawners: Level['spawners'], briefs: Level['briefs'], squads: Level['squads']) => {
   const lists = new Map<string, string[]>()
-  for (const id of Object.keys(spawners).sort()) {
-    const routes = routesOfSpawner({ spawners, briefs }, id)
-    for (const routeId of new Set(routes)) {
-      if (routeId === null) continue
-      const list = lists.get(routeId)
-      if (list) list.push(id)
-      else lists.set(routeId, [id])
-    }
+  const bodies = new Map<string, string[]>()
+  const put = (lists: Map<string, string[]>, key: string, value: string) => {
+    const list = lists.get(key)
+    if (!list) lists.set(key, [value])
+    else if (!list.includes(value)) list.push(value)
   }
-  return lists
+  const told = { spawners, briefs, squads }
+  for (const id of Object.keys(spawners).sort()) {
+    const seen = new Set<string>()
+    for (const telling of tellingsOf(told, id))
+      for (const { step, profileId } of stepsWithBodies(told, telling))
+        for (const routeId of routesOfStep(step)) {
+          if (routeId === null) continue
+          if (profileId) put(bodies, routeId, profileId)
+          if (seen.has(routeId)) continue
+          seen.add(routeId)
+          const list = lists.get(routeId)
+          if (list) list.push(id)
+          else lists.set(routeId, [id])
+        }
+  }
+  for (const list of bodies.values()) list.sort()
+  return { lists, bodies }
 })
 
 /** Of each route that is followed, the spawners whose agents follow it, sorted by id. */
 export const followersOf = (level: Told): ReadonlyMap<string, readonly string[]> =>
-  followers(level.spawners, level.briefs)
+  following(level.spawners, level.briefs, level.squads).lists
+
+/** Of each route that is followed, the profiles that follow it, sorted by id. */
+export const bodiesOf = (level: Told): ReadonlyMap<string, readonly string[]> =>
+  following(level.spawners, level.briefs, level.squads).bodies
 
 /** The spawners whose agents follow a route, sorted by id. */
 export const spawnersOfRoute = (level: Told, routeId: string): readonly string[] =>
@@ -72,12 +124,8 @@ const commonest = fromParts((profiles: Level['profiles'], spawners: Level['spawn
 
 /** The profiles that travel a route: those of its followers; while it has none those it is for, or the default one. */
 export function profilesOfRoute(level: Level, routeId: string): string[] {
-  const ids = new Set<string>()
-  for (const spawnerId of spawnersOfRoute(level, routeId)) {
-    const { profileId } = level.spawners[spawnerId]
-    if (profileId) ids.add(profileId)
-  }
-  if (ids.size > 0) return [...ids].sort()
+  const followed = bodiesOf(level).get(routeId)
+  if (followed) return [...followed]
   const meant = level.routes[routeId]?.profileIds ?? []
   if (meant.length > 0) return [...meant].sort()
   const fallback = defaultProfile(level)
@@ -87,7 +135,10 @@ export function profilesOfRoute(level: Level, routeId: string): string[] {
 /** Every profile a reach map is needed for. */
 export function profilesInUse(level: Level): string[] {
   const ids = new Set<string>()
-  for (const { profileId } of Object.values(level.spawners)) if (profileId) ids.add(profileId)
+  for (const { profileId, mix } of Object.values(level.spawners)) {
+    if (profileId) ids.add(profileId)
+    for (const m of mix) if (m.profileId) ids.add(m.profileId)
+  }
   for (const { profileIds } of Object.values(level.routes)) for (const id of profileIds) ids.add(id)
   const fallback = defaultProfile(level)
   if (fallback) ids.add(fallback)

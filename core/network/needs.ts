@@ -2,7 +2,7 @@ import type { Point3 } from '@tidytrail/core/geometry'
 import type { Level } from '@tidytrail/core/level'
 import { legsOf } from './legs'
 import type { LegPlanner } from './planner'
-import { profilesOfRoute } from './following'
+import { profilesOfRoute, stepsWithBodies, tellingsOf } from './following'
 
 /**
  * Pairs of islands that a profile's routes lead from one to the other of though no way does, those most often needed
@@ -30,13 +30,14 @@ export function islandNeeds(level: Level, planner: LegPlanner, profileId: string
     if (route.kind === 'network' || !profilesOfRoute(level, id).includes(profileId)) continue
     for (const { from, to } of legsOf(route)) need(place(id, from), place(id, to))
   }
-  for (const { profileId: whose, briefId, at } of Object.values(level.spawners)) {
-    const brief = whose === profileId && briefId ? level.briefs[briefId] : undefined
-    for (const step of Object.values(brief?.steps ?? {})) {
-      if (step.kind !== 'follow-route' || !step.routeId || !level.routes[step.routeId]?.order.length) continue
-      need(at, place(step.routeId, 0))
+  for (const [id, { at }] of Object.entries(level.spawners))
+    for (const telling of tellingsOf(level, id)) {
+      if (telling.profileId !== profileId) continue
+      for (const { step, profileId: body } of stepsWithBodies(level, telling)) {
+        if (body !== profileId || step.kind !== 'follow-route') continue
+        if (step.routeId && level.routes[step.routeId]?.order.length) need(at, place(step.routeId, 0))
+      }
     }
-  }
   return [...counts.values()]
     .sort((p, q) => q.n - p.n || p.pair[0] - q.pair[0] || p.pair[1] - q.pair[1])
     .map((c) => c.pair)

@@ -2,6 +2,7 @@ import type { Engine } from './engine'
 import { rowAt } from './forks'
 import { sameStep, type Scenario, type SpawnRow } from './scenario'
 import { leave } from './leave'
+import { stepAt } from './steps/list'
 import { setSpot, spotOf } from './travel'
 import { STATE } from './world'
 
@@ -18,8 +19,11 @@ export function adopt(engine: Engine, next: Scenario, reachChanged: (profile: nu
     if (world.key[n] === 0) continue
     const k = world.spawner[n]
     const [was, is] = [before.spawners[k], next.spawners[k]]
-    const row = next.profiles[is?.profile ?? world.profile[n]]
-    if (!is || !row) {
+    const told = is && (is.variants[world.variant[n]] ?? is.variants[0])
+    // Who has boarded something has the body of that.
+    const body = world.rides[n] > 0 ? world.profile[n] : (told?.profile ?? world.profile[n])
+    const row = next.profiles[body]
+    if (!told || !row) {
       // Who is no longer in the level is gone.
       leave(engine, n, false)
       continue
@@ -27,18 +31,21 @@ export function adopt(engine: Engine, next: Scenario, reachChanged: (profile: nu
     const profileChanged = before.profiles[world.profile[n]] !== row
     const moved = profileChanged || reachChanged(world.profile[n])
     if (profileChanged) {
-      world.profile[n] = is.profile
+      world.profile[n] = body
       world.radius[n] = row.profile.radiusM
       world.height[n] = row.profile.heightM
     }
     if (moved) stand(engine, n)
-    const rowIn = (scenario: Scenario, spawner: SpawnRow | undefined) =>
-      rowAt(scenario, engine.registers, spawner?.steps[world.step[n]], world.route[n])
-    const [told, tells] = [rowIn(before, was), rowIn(next, is)]
-    const same = told === tells || (told && tells && sameStep(told, tells))
+    const rowIn = (scenario: Scenario, spawner: SpawnRow | undefined) => {
+      const variant = spawner?.variants[world.variant[n]] ?? spawner?.variants[0]
+      const step = stepAt(variant, world.within[n], world.step[n], world.choice[n])
+      return rowAt(scenario, engine.registers, step, world.route[n])
+    }
+    const [then, now] = [rowIn(before, was), rowIn(next, is)]
+    const same = then === now || (then && now && sameStep(then, now))
     if (same && !moved) continue
     if (same && world.state[n] !== STATE.walking && world.state[n] !== STATE.blocked) continue
-    carryOver(engine, n, told?.routeId === tells?.routeId)
+    carryOver(engine, n, then?.routeId === now?.routeId)
   }
 }
 
@@ -83,6 +90,7 @@ function carryOver(engine: Engine, n: number, sameRoute: boolean): void {
     return
   }
   world.failed[n] = 0
+  if (!row) world.within[n] = 0
   world.step[n] = row ? world.step[n] - 1 : -1
   world.state[n] = STATE.idle
 }

@@ -38,8 +38,22 @@ export function philox(c: readonly [number, number, number, number], k: readonly
 }
 
 /** What chance is asked for: each has luck of its own. */
-export const USE = { pause: 1, order: 2, aside: 3, fork: 4, wander: 5 } as const
+export const USE = { pause: 1, order: 2, aside: 3, fork: 4, wander: 5, choice: 6, place: 7, when: 8, mix: 9 } as const
 export type Use = (typeof USE)[keyof typeof USE]
+
+/** A number of 32 bits made of a text, so that what is drawn for a thing depends on its id alone (FNV-1a, Fowler, Noll and Vo 1991). */
+export function numberOf(text: string): number {
+  let h = 0x811c9dc5
+  for (let k = 0; k < text.length; k++) h = Math.imul(h ^ text.charCodeAt(k), 0x01000193)
+  return h >>> 0
+}
+
+/** Which of several by weight a number in [0, 1) falls on; the first where no weight is more than nought. */
+export function byWeight(weights: readonly number[], luck: number): number {
+  let left = luck * weights.reduce((sum, w) => sum + w, 0)
+  for (let k = 0; k < weights.length; k++) if ((left -= weights[k]) < 0) return k
+  return 0
+}
 
 /** A number in [0, 1) that depends on the seed, the use, who asks, and how often they have asked before. */
 export function draw(seed: number, use: Use, key: number, count: number): number {

@@ -4,7 +4,9 @@ import { wayRound } from './detour'
 import type { Engine } from './engine'
 import { CAUSES, LIMIT } from './events'
 import { runOf, type StepRow } from './steps/list'
+import { goBack } from './interrupt'
 import { leave } from './leave'
+import { optionOf } from './options'
 import { leftM, makeFor, progress, setOut, wayTo } from './travel'
 import { STATE } from './world'
 
@@ -17,6 +19,8 @@ const ORBIT_RAD = 2.3 * Math.PI
 const TRIES = ['plan', 'wait', 'aside', 'wait', 'plan', 'aside', 'wait', 'aside'] as const
 /** One does not give up in a crowd before so long, seconds. */
 const JAM_S = 180
+/** What failed is tried again after so long, seconds. */
+const AGAIN_S = 2
 /** How long one stands aside, seconds. */
 const ASIDE_S = 1.5
 /** How long one backs up, seconds. */
@@ -40,6 +44,10 @@ export function decide(engine: Engine): void {
     if (state[n] === STATE.idle) nextStep(engine, n)
     else {
       if (state[n] === STATE.blocked && engine.t < world.until[n]) continue
+      if (world.again[n] === 1) {
+        begin(engine, n, engine.rowOf(n))
+        continue
+      }
       const row = engine.rowOf(n)
       if (!row) {
         if (state[n] !== STATE.blocked) state[n] = STATE.idle
@@ -57,13 +65,18 @@ export function decide(engine: Engine): void {
 
 function nextStep(engine: Engine, n: number): void {
   const { world } = engine
-  const steps = engine.spawnerOf(n)?.steps ?? []
   const last = engine.rowOf(n)
   world.step[n]++
-  const row = steps[world.step[n]]
+  world.tried[n] = 0
+  const steps = engine.stepsNow(n)
+  const plain = steps[world.step[n]]
+  world.choice[n] = plain ? optionOf(engine, n, plain, world.step[n], true) : 0
+  const row = plain?.options[world.choice[n]] ?? plain
   world.route[n] = row?.routeNumber ?? -1
   world.courses[n] = null
+  world.faces[n] = 0
   if (!row) {
+    if (world.within[n] > 0) return takeUp(engine, n)
     world.state[n] = STATE.done
     world.toStop[n] = -1
     if (steps.length > 0) engine.log(n, 'finished')
@@ -71,11 +84,37 @@ function nextStep(engine: Engine, n: number): void {
     return
   }
   world.stepSince[n] = engine.t
-  world.due[n] = 0
-  if (steps.length > 1) engine.log(n, 'began', world.step[n])
+  if (steps.length > 1 || world.within[n] > 0) engine.log(n, 'began', world.step[n], world.within[n])
   if (row.lacksGait) engine.log(n, 'gait-missing', world.step[n])
+  begin(engine, n, row)
+}
+
+/** Begins the step an agent is at, or begins it anew. */
+function begin(engine: Engine, n: number, row: StepRow | undefined): void {
+  const { world } = engine
+  world.again[n] = 0
+  world.due[n] = 0
+  world.phase[n] = 0
   world.fromStop[n] = world.toStop[n] = -1
-  end(engine, n, runOf(row.kind).begin(engine, n, row))
+  if (row) end(engine, n, runOf(row.kind).begin(engine, n, row))
+  else world.state[n] = STATE.idle
+}
+
+/** Goes on after a standing sentence has come to its end. */
+function takeUp(engine: Engine, n: number): void {
+  const { world } = engine
+  const how = goBack(engine, n)
+  if (how === 'done') {
+    world.state[n] = STATE.done
+    return
+  }
+  if (how === 'next') return
+  const row = engine.rowOf(n)
+  if (!row) return
+  // Whatever it was, it goes on: where it stands, if nothing else.
+  const run = runOf(row.kind)
+  if (!run.resume) begin(engine, n, row)
+  else end(engine, n, run.resume(engine, n, row))
 }
 
 /** The open end of a lane is where what travels it leaves. */
@@ -103,13 +142,32 @@ function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>
     world.state[n] = STATE.idle
     return
   }
-  // It failed: what comes next in the brief is tried; who has nothing else to do stands where it is.
+  // It failed: what comes next is as its step says; who has nothing else to do stands where it is.
   world.failed[n] = 1 + CAUSES.indexOf(how)
   engine.log(n, 'blocked', CAUSES.indexOf(how), world.fromStop[n], world.toStop[n])
-  const more = (engine.spawnerOf(n)?.steps.length ?? 0) > world.step[n] + 1
+  world.courses[n] = null
+  const steps = engine.stepsNow(n)
+  const plain = steps[world.step[n]]
+  if (plain?.failed === 'another' && ++world.tried[n] < plain.options.length) {
+    world.choice[n] = (world.choice[n] + 1) % plain.options.length
+    world.route[n] = plain.options[world.choice[n]].routeNumber
+    tryLater(engine, n, 0)
+    return
+  }
+  if (plain?.failed === 'again') {
+    tryLater(engine, n, AGAIN_S)
+    return
+  }
+  const more = plain?.failed !== 'give-up' && (world.within[n] > 0 || steps.length > world.step[n] + 1)
   world.state[n] = more ? STATE.idle : STATE.blocked
   world.until[n] = Infinity
-  world.courses[n] = null
+}
+
+/** Begins the step it is at anew after a while. */
+function tryLater({ world, t }: Engine, n: number, inS: number): void {
+  world.again[n] = 1
+  world.state[n] = STATE.blocked
+  world.until[n] = t + inS
 }
 
 /** Has somebody who wants to get on got nowhere for a while? */

@@ -1,22 +1,26 @@
+import { stanceOf, type Stance } from '@tidytrail/core/level'
 import { avoid } from './avoid'
 import { cross } from './cross'
 import { decide } from './decide'
 import { EventLog, type EventKind } from './events'
 import type { Verdict } from './judge'
+import { interrupt } from './interrupt'
 import { measure } from './measure'
 import { move } from './move'
 import { Neighbours } from './neighbours'
 import { FRAMES_PER_SECOND, Recording } from './recording'
 import { rowAt } from './forks'
-import type { ProfileRow, Registers, Scenario, SpawnRow } from './scenario'
+import type { ProfileRow, Registers, Scenario, SpawnRow, Variant } from './scenario'
 import { sense } from './sense'
 import { spawn } from './spawn'
 import { steer } from './steer'
-import type { StepRow } from './steps/list'
+import { stepAt, stepsWithin, type StepRow } from './steps/list'
 import { World } from './world'
 
 /** Squares in which it is looked for who is near, metres. */
 const SQUARE_M = 2
+
+const NOBODY: readonly (readonly [number, boolean])[] = []
 
 /** Somebody who is or was in a run. */
 export interface Member {
@@ -58,7 +62,7 @@ export class Engine {
   /** The columns by spawner, for spawners that have come with an edit. */
   makeRoom(): void {
     const { spawners } = this.scenario
-    this.world.roomForSpawners(spawners.length, (k) => Math.max(this.t, spawners[k]?.firstAfterS ?? 0))
+    this.world.roomForSpawners(Math.max(spawners.length, this.registers.spawners.ids.length))
   }
 
   /** Goes on by one step; a frame is recorded when one is due. */
@@ -67,6 +71,7 @@ export class Engine {
     spawn(this)
     this.near.sort(world.count, world.x, world.y, world.key, SQUARE_M)
     sense(this)
+    interrupt(this)
     decide(this)
     cross(this)
     steer(this)
@@ -90,10 +95,76 @@ export class Engine {
     return this.scenario.spawners[this.world.spawner[n]]
   }
 
-  /** The step of its brief an agent is at; that of a lane it has turned into, where it has. */
+  /** What an agent is told, and whose side it is on. */
+  toldOf(n: number): Variant | undefined {
+    const { variants } = this.spawnerOf(n) ?? { variants: [] }
+    return variants[this.world.variant[n]] ?? variants[0]
+  }
+
+  /** The steps it is working through: those of its brief, or of the standing sentence that interrupted them. */
+  stepsNow(n: number): readonly StepRow[] {
+    return stepsWithin(this.toldOf(n), this.world.within[n])
+  }
+
+  /** The step of its brief an agent is at, which of several it is; that of a lane it has turned into, where it has. */
   rowOf(n: number): StepRow | undefined {
     const { world, scenario } = this
-    return rowAt(scenario, this.registers, this.spawnerOf(n)?.steps[world.step[n]], world.route[n])
+    const row = stepAt(this.toldOf(n), world.within[n], world.step[n], world.choice[n])
+    return rowAt(scenario, this.registers, row, world.route[n])
+  }
+
+  /** How two agents stand to each other. */
+  stance(n: number, m: number): Stance {
+    const { factions } = this.scenario.level
+    return stanceOf(factions, this.toldOf(n)?.faction ?? null, this.toldOf(m)?.faction ?? null)
+  }
+
+  private slots: { step: number; byKey: ReadonlyMap<number, number> } | undefined
+
+  /** The slot of a key, looked up at once; −1 when nobody has it any more. */
+  slotOf(key: number): number {
+    const { world } = this
+    if (key === 0) return -1
+    if (this.slots?.step !== world.steps || this.slots.byKey.size === 0) {
+      const byKey = new Map<number, number>()
+      for (let n = 0; n < world.count; n++) if (world.key[n] !== 0) byKey.set(world.key[n], n)
+      this.slots = { step: world.steps, byKey }
+    }
+    const n = this.slots.byKey.get(key)
+    if (n !== undefined && world.key[n] === key) return n
+    return world.slotOf(key)
+  }
+
+  private perceived:
+    { from: World['senses']; by: ReadonlyMap<number, readonly (readonly [number, boolean])[]> } | undefined
+
+  /** The slots of those an agent perceives now, and whether by ear. */
+  perceivedBy(n: number): readonly (readonly [number, boolean])[] {
+    const { world } = this
+    if (this.perceived?.from !== world.senses) {
+      const by = new Map<number, [number, boolean][]>()
+      for (const [a, b] of world.senses) {
+        const list = by.get(a >> 1)
+        if (list) list.push([b, (a & 1) === 1])
+        else by.set(a >> 1, [[b, (a & 1) === 1]])
+      }
+      this.perceived = { from: world.senses, by }
+    }
+    const keys = this.perceived.by.get(world.key[n])
+    if (!keys) return NOBODY
+    return keys.flatMap(([key, byEar]) => {
+      const m = this.slotOf(key)
+      return m < 0 ? [] : [[m, byEar] as const]
+    })
+  }
+
+  /** Notes where somebody is whom an agent perceives. */
+  remember(n: number, m: number): void {
+    const { world } = this
+    world.seenX[n] = world.x[m]
+    world.seenY[n] = world.y[m]
+    world.seenZ[n] = world.z[m]
+    world.seenAt[n] = this.t
   }
 
   log(n: number, kind: EventKind, a = 0, b = 0, c = 0): void {

@@ -26,6 +26,13 @@ export const EVENTS = [
   'ran-into',
   'began',
   'began-again',
+  'interrupted',
+  'took-up',
+  'goes-for',
+  'took-post',
+  'gave-post',
+  'boarded',
+  'got-out',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -69,6 +76,10 @@ export const CAUSES = [
   'no-place',
   'no-zone',
   'no-floor',
+  'no-posts',
+  'no-vehicle',
+  'nobody',
+  'target-gone',
 ] as const
 export type Cause = (typeof CAUSES)[number]
 

@@ -1,6 +1,8 @@
 import type { Settings } from '@tidytrail/core/level'
 import type { Engine, Member } from './engine'
 import { CAUSES } from './events'
+import { optionOf } from './options'
+import { nameOf as spawnedName } from './spawn'
 import { causeWords } from './words'
 import { crossTrack } from './measure'
 import type { StepRow } from './steps/list'
@@ -44,21 +46,23 @@ export function judge(engine: Engine): Verdict[] {
   const seen = new Set(members.map((m) => m.id))
   for (const k of scenario.order) {
     const row = scenario.spawners[k]!
+    const [first] = row.variants
     for (let number = 1; number <= Math.min(row.count, 1000); number++) {
       const id = `${row.id}#${number}`
       if (seen.has(id)) continue
-      const follow = row.steps.find((s) => s.kind === 'follow-route' && s.route)
-      const at = Math.max(world.nextAt[k], row.firstAfterS + (number - 1) * row.everyS)
+      const follow = first.steps.find((s) => s.kind === 'follow-route' && s.route)
+      const at = Math.max(world.by.nextAt[k], row.firstAfterS + (number - 1) * row.everyS)
+      const begun = world.by.begunAt[k] >= 0
       verdicts.push({
         ...NOTHING_DONE,
         key: 0,
         agent: id,
-        name: row.count === 1 ? row.name : `${row.name} ${number}`,
+        name: spawnedName(row, number),
         spawnerId: row.id,
         route: follow?.routeId ?? null,
         routeName: follow?.route?.name ?? null,
         verdict: 'not-tried',
-        reasons: [`it appears only after ${at.toFixed(1)} s`],
+        reasons: [begun ? `it appears only after ${at.toFixed(1)} s` : 'what it waits for has not happened'],
       })
     }
   }
@@ -82,8 +86,10 @@ export function judgeOne(
   const { world, scenario } = engine
   const { limits } = scenario.level.settings
   const spawner = scenario.spawners[world.spawner[n]]
-  const steps = spawner?.steps ?? []
-  const follow = steps.find((s) => s.kind === 'follow-route' && s.route)
+  const told = engine.toldOf(n)
+  const steps = told?.steps ?? []
+  const chosen = (s: StepRow) => s.options[optionOf(engine, n, s, steps.indexOf(s), false, 0)] ?? s
+  const follow = steps.map(chosen).find((s) => s.kind === 'follow-route' && s.route)
   const track = crossTrack(world, n)
   const legs = { tookS: world.tookS[n], expectedS: world.expectedS[n] }
   const stuck = world.longestStuckS[n]
@@ -101,12 +107,12 @@ export function judgeOne(
     overlapS: world.overlapS[n],
   }
   if (spawner?.standIn && !follow) return { ...base, verdict: 'not-tried', reasons: ['it stands in for a player'] }
-  const told = steps.find((s) => s.kind === 'follow-route')
+  const toFollow = steps.find((s) => s.kind === 'follow-route')
   if (!follow) {
     const reasons = [
-      spawner?.briefId == null
+      told?.briefId == null
         ? 'it has no brief, so nothing to do'
-        : told
+        : toFollow
           ? 'its brief says to follow a route, but none is chosen'
           : 'it has no route to follow',
     ]

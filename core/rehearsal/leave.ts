@@ -10,5 +10,9 @@ export function leave(engine: Engine, n: number, judged: boolean, told = false):
     member.leftS = t
     if (judged) engine.left.set(member.key, judgeOne(engine, n))
   }
+  const k = world.spawner[n]
+  world.by.there[k]--
+  world.by.leftAt[k] = t
+  if (world.rides[n] > 0) world.by.there[world.rides[n] - 1]--
   world.free(n)
 }

@@ -5,7 +5,7 @@ import type { World } from './world'
 /**
  * Whole numbers kept of each agent in a frame, in this order: places and what it is off its line in mm, directions in
  * mrad, speeds in mm/s; `want` and `wantTurn` are the speed and direction it wanted, `limit` what held it back, and `by`
- * the key of whoever did, `route` the number of the route it is on. A frame has only those who are there, in the order of their slots.
+ * the key of whoever did, `route` the number of the route it is on, `body` that of its profile. A frame has only those who are there, in the order of their slots.
  */
 export const FIELDS = [
   'key',
@@ -23,6 +23,7 @@ export const FIELDS = [
   'limit',
   'by',
   'route',
+  'body',
 ] as const
 export const FIELD = Object.fromEntries(FIELDS.map((f, k) => [f, k])) as Record<(typeof FIELDS)[number], number>
 export const FRAME_FIELDS = FIELDS.length
@@ -91,6 +92,7 @@ export class Recording {
       frame[k + 12] = world.limit[n]
       frame[k + 13] = world.limitBy[n]
       frame[k + 14] = world.route[n]
+      frame[k + 15] = world.profile[n]
       k += FRAME_FIELDS
     }
     let [h1, h2] = this.hashes.length > 0 ? this.hashes.slice(-2) : [0x811c9dc5, 0x2166f0a3]

@@ -1,20 +1,29 @@
-import { exact, type Point3 } from '@tidytrail/core/geometry'
+import { exact } from '@tidytrail/core/geometry'
 import type { LegPlanner } from '@tidytrail/core/network'
 import {
+  briefIdOf,
+  briefIdsOf,
   byRank,
   COLLECTIONS,
   eyesOf,
+  factionIdOf,
+  stepsOf,
+  type Area,
   type Brief,
+  type BriefWhen,
   type Collection,
   type Level,
   type Profile,
+  type Spawner,
 } from '@tidytrail/core/level'
 import { StraightWalker } from '@tidytrail/core/reach'
 import { laneForks } from './forks'
 import { BODY_MODELS } from './bodies/list'
 import type { BodyModel } from './bodies/body'
 import type { Powers } from './course'
-import { compileStep, type StepRow } from './steps/list'
+import { placesOf, type SpawnPlace } from './spawning/places'
+import { areaFor, compileStep, type StepRow } from './steps/list'
+import type { WhenRow } from './whens'
 import type { Turn } from './world'
 
 /** Most agents alive at once, and most one spawner sends. */
@@ -34,6 +43,9 @@ const BESIDE_BRIEFS: ReadonlySet<Collection> = new Set([
   'waivers',
 ])
 
+/** Steps for which it has to be known where others are. */
+const ABOUT_OTHERS: ReadonlySet<StepRow['kind']> = new Set(['guard', 'chase', 'search', 'shadow'])
+
 /** A profile made ready: what moves it, what it can do, and the ways over its reach. */
 export interface ProfileRow {
   readonly id: string
@@ -48,19 +60,46 @@ export interface ProfileRow {
   readonly sightCos: number
 }
 
-/** A spawner made ready. */
-export interface SpawnRow {
-  readonly id: string
-  readonly name: string
-  readonly at: Point3
-  readonly facingRad: number
+/** One of those a spawner sends: its body, whose side it is on, and what it is told. */
+export interface Variant {
   readonly profile: number
   readonly faction: string | null
   readonly briefId: string | null
   readonly steps: readonly StepRow[]
+  readonly whens: readonly WhenRow[]
+  /** Has it anything to do with others, so that it has to be remembered where they were? */
+  readonly remembers: boolean
+}
+
+/** A spawner made ready. */
+export interface SpawnRow {
+  readonly id: string
+  readonly name: string
+  readonly calls: string
+  /** Those it sends, and how often each. */
+  readonly variants: readonly Variant[]
+  readonly weights: readonly number[]
+  /** Where they appear: places in turn or at random by weight, or somewhere in an area. */
+  readonly places: readonly SpawnPlace[]
+  readonly random: boolean
+  readonly spotWeights: readonly number[]
+  readonly area: Area | undefined
+  /** How many in all, or how many it keeps. */
   readonly count: number
+  readonly keeps: boolean
+  readonly mostAlive: number
+  readonly atOnce: number
+  readonly begins: Spawner['begins']
+  readonly triggerArea: Area | undefined
+  readonly triggerFaction: string | null
+  /** The number of the spawner it waits for; −1 for any. */
+  readonly trigger: number
   readonly firstAfterS: number
   readonly everyS: number
+  readonly spreadS: number
+  readonly untilS: number
+  readonly beyondM: number
+  readonly unseen: boolean
   readonly standIn: boolean
 }
 
@@ -84,12 +123,14 @@ export interface Registers {
   readonly profiles: Register
   readonly spawners: Register
   readonly routes: Register
+  readonly posts: Register
 }
 
 export const freshRegisters = (): Registers => ({
   profiles: new Register(),
   spawners: new Register(),
   routes: new Register(),
+  posts: new Register(),
 })
 
 /** All that a run reads. Never changed: an edited level is compiled anew, and parts that are the same stay the same. */
@@ -101,6 +142,8 @@ export interface Scenario {
   readonly spawners: readonly (SpawnRow | undefined)[]
   /** Spawners in the order they send. */
   readonly order: readonly number[]
+  /** Is anybody told of anything that may interrupt, or of others? */
+  readonly interrupts: boolean
   /** Has the level covers at all, and so a reason to look at one? */
   readonly covered: boolean
   /** Of each lane by its number, the ways that part at each of its stops: none where it is no fork. */
@@ -138,33 +181,19 @@ export function compileScenario(
     const row = profiles[profile]
     if (!row) continue
     const k = registers.spawners.of(id)
-    const brief = spawner.briefId ? level.briefs[spawner.briefId] : undefined
     const known = before?.spawners[k]
     if (
       known &&
       asBefore &&
       before.level.spawners[id] === spawner &&
-      before.level.briefs[spawner.briefId ?? ''] === brief &&
-      before.profiles[profile] === row
+      sameTold(before.level, level, spawner) &&
+      known.variants.every((v) => before.profiles[v.profile] === profiles[v.profile])
     ) {
       spawners[k] = known
       order.push(k)
       continue
     }
-    const made: SpawnRow = {
-      id,
-      name: spawner.name,
-      at: spawner.at,
-      facingRad: spawner.facingRad,
-      profile,
-      faction: spawner.factionId,
-      briefId: brief ? spawner.briefId : null,
-      steps: brief ? stepsOf(level, brief, row, registers) : [],
-      count: spawner.count,
-      firstAfterS: spawner.firstAfterS,
-      everyS: spawner.everyS,
-      standIn: spawner.standIn,
-    }
+    const made = spawnRow(level, id, spawner, profiles, registers)
     spawners[k] = known && sameRow(known, made) ? known : made
     order.push(k)
   }
@@ -174,6 +203,7 @@ export function compileScenario(
     profiles,
     spawners,
     order,
+    interrupts: order.some((k) => spawners[k]!.variants.some((v) => v.remembers)),
     covered: byRank(level.covers).length > 0,
     forks: laneForks(level, registers),
     turned: new Map(),
@@ -195,25 +225,136 @@ function profileRow(id: string, profile: Profile, planner: LegPlanner): ProfileR
   }
 }
 
-/** The steps of a brief, in order; the same objects as long as nothing they name has changed. */
-function stepsOf(level: Level, brief: Brief, profile: ProfileRow, registers: Registers): readonly StepRow[] {
-  return brief.order.map((id) => compileStep(level, brief.steps[id], profile, registers))
+/** Are the briefs somebody is told by, and the squad, the very same as before? */
+const sameTold = (before: Level, level: Level, spawner: Spawner): boolean =>
+  before.squads[spawner.squadId ?? ''] === level.squads[spawner.squadId ?? ''] &&
+  briefIdsOf(level, spawner).every((b) => before.briefs[b] === level.briefs[b])
+
+function spawnRow(
+  level: Level,
+  id: string,
+  spawner: Spawner,
+  profiles: readonly (ProfileRow | undefined)[],
+  registers: Registers,
+): SpawnRow {
+  const zoneId = level.squads[spawner.squadId ?? '']?.zoneId ?? null
+  const own = {
+    profileId: spawner.profileId!,
+    factionId: factionIdOf(level, spawner),
+    briefId: briefIdOf(level, spawner),
+  }
+  const variant = (profileId: string, factionId: string | null, briefId: string | null): Variant | undefined => {
+    const profile = registers.profiles.of(profileId)
+    const row = profiles[profile]
+    if (!row) return undefined
+    const brief = level.briefs[briefId ?? '']
+    const told = brief ? stepsFor(level, brief, row, profiles, registers, zoneId) : { steps: [], whens: [] }
+    const remembers = told.whens.length > 0 || told.steps.some((s) => ABOUT_OTHERS.has(s.kind))
+    return { profile, faction: factionId, briefId: brief ? briefId : null, ...told, remembers }
+  }
+  const mixed = spawner.mix.flatMap((m) => {
+    const made = variant(m.profileId ?? own.profileId, m.factionId ?? own.factionId, m.briefId ?? own.briefId)
+    return made && m.weight > 0 ? [{ made, weight: m.weight }] : []
+  })
+  const all = [{ made: variant(own.profileId, own.factionId, own.briefId)!, weight: spawner.weight }, ...mixed]
+  const { planner } = profiles[all[0].made.profile]!
+  const trigger = spawner.triggerSpawnerId
+  return {
+    id,
+    name: spawner.name,
+    calls: spawner.calls,
+    variants: all.map((v) => v.made),
+    weights: all.map((v) => v.weight),
+    places: placesOf(level, spawner, planner),
+    random: spawner.where === 'spots' && spawner.pick === 'random',
+    spotWeights: spawner.weights,
+    area: spawner.where === 'area' ? areaFor(level, spawner.zoneId) : undefined,
+    count: spawner.alive === 'fill' ? Math.max(0, spawner.count - level.settings.players) : spawner.count,
+    keeps: spawner.alive === 'keep',
+    mostAlive: spawner.mostAlive ?? Infinity,
+    atOnce: spawner.atOnce,
+    begins: spawner.begins,
+    triggerArea: areaFor(level, spawner.triggerZoneId),
+    triggerFaction: spawner.triggerFactionId,
+    trigger: trigger === null ? -1 : registers.spawners.of(trigger),
+    firstAfterS: spawner.firstAfterS,
+    everyS: spawner.everyS,
+    spreadS: spawner.spreadS,
+    untilS: spawner.untilS ?? Infinity,
+    beyondM: spawner.beyondM ?? 0,
+    unseen: spawner.unseen,
+    standIn: spawner.standIn,
+  }
 }
 
-function sameRow(a: SpawnRow, b: SpawnRow): boolean {
-  const keys = Object.keys(b) as (keyof SpawnRow)[]
-  return keys.every((k) =>
-    k === 'steps'
-      ? a.steps.length === b.steps.length && a.steps.every((s, i) => sameStep(s, b.steps[i]))
-      : a[k] === b[k],
+/** The steps of a brief and its standing sentences, in order; what is done in something boarded with the body of that. */
+function stepsFor(
+  level: Level,
+  brief: Brief,
+  profile: ProfileRow,
+  profiles: readonly (ProfileRow | undefined)[],
+  registers: Registers,
+  zoneId: string | null,
+): Pick<Variant, 'steps' | 'whens'> {
+  const context = { level, registers, zoneId }
+  let body = profile
+  const steps = stepsOf(brief).map((id) => {
+    const step = brief.steps[id]
+    const row = compileStep({ ...context, profile: body }, step)
+    if (step.kind === 'board') {
+      const vehicle = level.spawners[step.spawnerId ?? '']?.profileId
+      body = (vehicle && profiles[registers.profiles.of(vehicle)]) || body
+    } else if (step.kind === 'get-out') body = profile
+    return row
+  })
+  const whens = brief.whens.map((when): WhenRow => {
+    const told = stepsOf(brief, when.id).map((id) => compileStep({ ...context, profile }, brief.steps[id]))
+    return whenRow(level, when, told, registers)
+  })
+  return { steps, whens }
+}
+
+function whenRow(level: Level, when: BriefWhen, steps: readonly StepRow[], registers: Registers): WhenRow {
+  const told = when as {
+    readonly whom?: WhenRow['whom']
+    readonly withinM?: number | null
+    readonly forS?: number
+    readonly afterS?: number
+    readonly spawnerId?: string | null
+    readonly zoneId?: string | null
+  }
+  const { spawnerId } = told
+  return {
+    source: when,
+    kind: when.kind,
+    after: when.after,
+    // Time that has passed has passed for good.
+    once: when.once || when.kind === 'time',
+    whom: told.whom ?? 'anyone',
+    withinM: told.withinM ?? Infinity,
+    s: told.forS ?? told.afterS ?? 0,
+    spawner: spawnerId ? registers.spawners.of(spawnerId) : -1,
+    area: areaFor(level, told.zoneId ?? null),
+    steps,
+  }
+}
+
+/** Parts of rows that are only the same when they are the very same object. */
+const WHOLE: ReadonlySet<string> = new Set(['route', 'area', 'triggerArea', 'source'])
+
+/** Do two rows say the same, what they name being the very same objects? */
+function same(p: unknown, q: unknown, key = ''): boolean {
+  if (p === q) return true
+  if (WHOLE.has(key) || typeof p !== 'object' || typeof q !== 'object' || p === null || q === null) return false
+  if (Array.isArray(p)) return Array.isArray(q) && p.length === q.length && p.every((v, i) => same(v, q[i]))
+  const keys = Object.keys(q)
+  return (
+    keys.length === Object.keys(p).length &&
+    keys.every((k) => same((p as Record<string, unknown>)[k], (q as Record<string, unknown>)[k], k))
   )
 }
 
+const sameRow = (a: SpawnRow, b: SpawnRow): boolean => same(a, b)
+
 /** Do two rows of a step say the same, their routes being the very same objects? */
-export function sameStep(a: StepRow, b: StepRow): boolean {
-  if (a === b) return true
-  const keys = Object.keys(b) as (keyof StepRow)[]
-  const same = (p: unknown, q: unknown) =>
-    p === q || (Array.isArray(p) && Array.isArray(q) && p.length === q.length && p.every((v, i) => v === q[i]))
-  return keys.length === Object.keys(a).length && keys.every((k) => same(a[k], b[k]))
-}
+export const sameStep = (a: StepRow, b: StepRow): boolean => same(a, b)

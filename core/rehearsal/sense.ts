@@ -20,20 +20,25 @@ export function loudness({ world, t }: Engine, n: number): number {
   return world.noise[n] > t ? Math.max(NOISE, walked) : walked
 }
 
+/** Everybody looks round once in so many steps. */
+export const looksEvery = ({ scenario }: Engine): number => Math.max(1, Math.round(1 / scenario.stepS / LOOKS_HZ))
+
 /**
  * Who sees and hears whom: the stand-in, and whoever belongs to another faction. A change of it is an event. Everybody is
  * looked at in turn, so that the work is spread over the steps.
  */
 export function sense(engine: Engine): void {
   const { world, scenario } = engine
-  const every = Math.max(1, Math.round(1 / scenario.stepS / LOOKS_HZ))
-  if (world.count < 2) return
-  if (world.steps % every !== 0) return
+  if (world.steps % looksEvery(engine) !== 0) return
+  if (world.count < 2) {
+    if (world.senses.length > 0) world.senses = []
+    return
+  }
   const targets: number[] = []
   for (let m = 0; m < world.count; m++) {
     if (world.key[m] === 0) continue
     const row = scenario.spawners[world.spawner[m]]
-    if (row && (row.faction != null || row.standIn)) targets.push(m)
+    if (row && (row.standIn || engine.toldOf(m)?.faction != null)) targets.push(m)
   }
   if (targets.length === 0) {
     if (world.senses.length > 0) world.senses = []
@@ -46,6 +51,7 @@ export function sense(engine: Engine): void {
     const own = scenario.spawners[world.spawner[n]]
     const profile = scenario.profiles[world.profile[n]]?.profile
     if (world.key[n] === 0 || !own || !profile || own.standIn || world.state[n] === STATE.crossing) continue
+    const faction = engine.toldOf(n)?.faction ?? null
     for (let k = 0; k < targets.length; k++) {
       const m = targets[k]
       if (m === n) continue
@@ -55,7 +61,7 @@ export function sense(engine: Engine): void {
       const far = Math.max(profile.sightM, profile.hearsM * loud[k])
       if (dx * dx + dy * dy > far * far) continue
       const other = scenario.spawners[world.spawner[m]]!
-      if (!other.standIn && other.faction === own.faction) continue
+      if (!other.standIn && engine.toldOf(m)?.faction === faction) continue
       const code = perceive(engine, n, m, loud[k])
       if (code & 1) now.push([world.key[n] * 2, world.key[m]])
       if (code & 2) now.push([world.key[n] * 2 + 1, world.key[m]])

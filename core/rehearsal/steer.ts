@@ -178,6 +178,11 @@ function crowdM({ world, near }: Engine, n: number, sx: number, sy: number): num
 /** Turns somebody who pauses the way the stop says, or lets them look around. */
 function face(engine: Engine, n: number): void {
   const { world, t } = engine
+  if (world.faces[n] === 1) {
+    world.wantX[n] = world.faceX[n]
+    world.wantY[n] = world.faceY[n]
+    return
+  }
   const row = engine.rowOf(n)
   const stop = row?.route?.stops[row.route.order[world.toStop[n]]]
   if (!stop) return

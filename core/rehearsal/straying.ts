@@ -23,20 +23,19 @@ export function straying(engine: Engine, frames: number): StrayedLeg[] {
   const { recording, members, registers, scenario } = engine
   const { level } = scenario
   const legs = new Map<string, StrayedLeg & { readonly ends: readonly Point3[] }>()
-  const of = new Map(members.map((m) => [m.key, scenario.spawners[registers.spawners.of(m.spawnerId)]]))
   const count = Math.min(frames, recording.frameCount)
   const every = Math.max(1, Math.ceil((count * members.length) / MOST_ROWS))
   for (let k = 0; k < count; k += every) {
     const frame = recording.frame(k)
     for (let r = 0; r < frame.length; r += FRAME_FIELDS) {
       if (frame[r + FIELD.state] !== STATE.walking || frame[r + FIELD.from] < 0) continue
-      const spawner = of.get(frame[r + FIELD.key])
+      const body = frame[r + FIELD.body]
       const routeId = registers.routes.ids[frame[r + FIELD.route]]
       const route = level.routes[routeId]
-      const planner = spawner && scenario.profiles[spawner.profile]?.planner
+      const planner = scenario.profiles[body]?.planner
       const [from, to] = [frame[r + FIELD.from], frame[r + FIELD.to]]
       if (!route || !planner || from >= route.order.length || to < 0 || to >= route.order.length) continue
-      const name = `${routeId} ${spawner.profile} ${from} ${to}`
+      const name = `${routeId} ${body} ${from} ${to}`
       let leg = legs.get(name)
       if (!leg) {
         const path = legPath(planner, route, level.waypoints, from, to)

@@ -26,6 +26,14 @@ export function causeWords(
       return 'its brief says to wander in a zone, but none is chosen'
     case 'no-floor':
       return 'nowhere in the zone it is to wander in can it get to'
+    case 'no-posts':
+      return 'the zone it is to hold has no posts'
+    case 'no-vehicle':
+      return 'there is nothing free that it could board'
+    case 'nobody':
+      return 'it has nobody in mind whom that could be about'
+    case 'target-gone':
+      return 'whom it was to keep to has left'
     case 'gone':
       return `the stop it was making for is gone from ${route?.name ?? 'its route'}`
     case 'stuck':
@@ -100,7 +108,7 @@ export function eventWords(
     case 'appeared':
       return 'appeared'
     case 'left':
-      return a === 1 ? 'left, as it was told' : 'left at the end of its lane'
+      return a === 2 ? 'was boarded' : a === 1 ? 'left, as it was told' : 'left at the end of its lane'
     case 'reached':
       return `reached ${stop(a)}${b > 0 ? `, pauses ${(b / 1000).toFixed(1)} s` : ''}`
     case 'missed':
@@ -144,9 +152,23 @@ export function eventWords(
     case 'ran-into':
       return `stood in ${who(a)}`
     case 'began':
-      return `began step ${a + 1} of its brief`
+      return `began step ${a + 1} of ${b > 0 ? `standing sentence ${b}` : 'its brief'}`
     case 'began-again':
       return 'began its brief again'
+    case 'interrupted':
+      return `broke off for standing sentence ${a + 1}${b > 0 ? `: ${who(b)}` : ''}`
+    case 'took-up':
+      return 'took up what it had broken off'
+    case 'goes-for':
+      return `goes for ${who(a)}`
+    case 'took-post':
+      return 'took a post'
+    case 'gave-post':
+      return 'gave its post up'
+    case 'boarded':
+      return `boarded ${who(a)}`
+    case 'got-out':
+      return 'got out'
     case 'turned':
       return `turned into ${route?.name ?? 'another lane'}`
   }

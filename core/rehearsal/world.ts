@@ -101,6 +101,48 @@ class Columns {
   drawsAside = new Uint32Array(0)
   drawsFork = new Uint32Array(0)
   drawsWander = new Uint32Array(0)
+  drawsChoice = new Uint32Array(0)
+  /** Which of those its spawner sends by turns it is, and which of several its step is now. */
+  variant = new Uint8Array(0)
+  choice = new Int32Array(0)
+  /** How many of several have failed at this step. */
+  tried = new Int32Array(0)
+  /** A step that failed is to be tried again. */
+  again = new Uint8Array(0)
+  /** Within which standing sentence it is, from 1 on; 0 for none. What was interrupted is kept beside it. */
+  within = new Int32Array(0)
+  keptStep = new Int32Array(0)
+  keptChoice = new Int32Array(0)
+  keptFrom = new Int32Array(0)
+  keptTo = new Int32Array(0)
+  keptDirection = new Int8Array(0)
+  keptLap = new Int32Array(0)
+  keptRoute = new Int32Array(0)
+  keptSince = new Float64Array(0)
+  keptAt = new Float64Array(0)
+  /** Had it done all it was told when it was interrupted? */
+  keptDone = new Uint8Array(0)
+  /** A bit for each standing sentence that is not to begin once more; until when none begins. */
+  over = new Uint32Array(0)
+  calmUntil = new Float64Array(0)
+  /** Whom it has in mind by their key, and where and when it perceived them last. */
+  target = new Int32Array(0)
+  seenX = new Float64Array(0)
+  seenY = new Float64Array(0)
+  seenZ = new Float64Array(0)
+  seenAt = new Float64Array(0)
+  /** How far its step has come, as that counts it, and since when. */
+  phase = new Int32Array(0)
+  phaseSince = new Float64Array(0)
+  /** The post it holds: its number in the register and one; 0 for none. */
+  post = new Int32Array(0)
+  /** What it has boarded: the number of the spawner that sent it and one, and which one of its it is; 0 for nothing. */
+  rides = new Int32Array(0)
+  ridesNumber = new Int32Array(0)
+  /** Faces a direction while it stands. */
+  faces = new Uint8Array(0)
+  faceX = new Float64Array(0)
+  faceY = new Float64Array(0)
   /** Since when it has been at this step of its brief, and at this round of the brief; how often it has begun again. */
   stepSince = new Float64Array(0)
   roundSince = new Float64Array(0)
@@ -136,6 +178,24 @@ class Columns {
   noise = new Float64Array(0)
 }
 
+/** All that changes of a spawner, a column each. Seconds. */
+class SpawnColumns {
+  /** How many it has sent, how many of them are there, and when it may send the next. */
+  sent = new Int32Array(0)
+  there = new Int32Array(0)
+  nextAt = new Float64Array(0)
+  /** Since when its time runs; −1 while it waits for what begins it. Was somebody in the zone it waits about? */
+  begunAt = new Float64Array(0)
+  entered = new Uint8Array(0)
+  /** Which place comes next, and how often chance was drawn for places and for times. */
+  turn = new Int32Array(0)
+  drawsPlace = new Uint32Array(0)
+  drawsWhen = new Uint32Array(0)
+  /** When somebody it sent left last; −1 for never. */
+  leftAt = new Float64Array(0)
+}
+const SPAWN_NAMES = Object.keys(new SpawnColumns()) as (keyof SpawnColumns)[]
+
 const NAMES = Object.keys(new Columns()) as (keyof Columns)[]
 
 /** A way on at a fork: the number of a lane, and the stop of it that is made for. */
@@ -155,8 +215,7 @@ export interface Snapshot {
   readonly courses: readonly (Course | null)[]
   readonly visited: readonly (readonly number[])[]
   readonly turns: readonly (readonly Turn[])[]
-  readonly sent: Int32Array
-  readonly nextAt: Float64Array
+  readonly spawners: SpawnColumns
   readonly senses: readonly (readonly [number, number])[]
 }
 
@@ -174,9 +233,8 @@ export class World extends Columns {
   visited: (readonly number[])[] = []
   /** What has been drawn for the forks ahead, the next one first. */
   turns: (readonly Turn[])[] = []
-  /** By spawner: how many it has sent, and when it may send the next, seconds. */
-  sent = new Int32Array(0)
-  nextAt = new Float64Array(0)
+  /** What changes of each spawner, by its number. */
+  readonly by = new SpawnColumns()
   /** Who perceives whom now: key × 2 (+ 1 for hearing), and the other's key. */
   senses: readonly (readonly [number, number])[] = []
 
@@ -235,16 +293,17 @@ export class World extends Columns {
   }
 
   /** Makes room for the columns of so many spawners. */
-  roomForSpawners(n: number, firstAt: (spawner: number) => number): void {
-    if (n <= this.sent.length) return
-    const before = this.sent.length
-    const sent = new Int32Array(n)
-    sent.set(this.sent)
-    const nextAt = new Float64Array(n)
-    nextAt.set(this.nextAt)
-    for (let k = before; k < n; k++) nextAt[k] = firstAt(k)
-    this.sent = sent
-    this.nextAt = nextAt
+  roomForSpawners(n: number): void {
+    const before = this.by.sent.length
+    if (n <= before) return
+    const by = this.by as unknown as Record<string, Float64Array>
+    for (const name of SPAWN_NAMES) {
+      const now = new (by[name].constructor as Float64ArrayConstructor)(n)
+      now.set(by[name])
+      by[name] = now
+    }
+    this.by.begunAt.fill(-1, before)
+    this.by.leftAt.fill(-1, before)
   }
 
   snapshot(): Snapshot {
@@ -261,8 +320,7 @@ export class World extends Columns {
       courses: this.courses.slice(0, count),
       visited: this.visited.slice(0, count),
       turns: this.turns.slice(0, count),
-      sent: this.sent.slice(),
-      nextAt: this.nextAt.slice(),
+      spawners: copied(this.by),
       senses: this.senses,
     }
   }
@@ -279,11 +337,13 @@ export class World extends Columns {
     this.courses = from.courses.slice()
     this.visited = from.visited.slice()
     this.turns = from.turns.slice()
-    this.sent = from.sent.slice()
-    this.nextAt = from.nextAt.slice()
+    Object.assign(this.by, copied(from.spawners))
     this.senses = from.senses
   }
 }
+
+const copied = (columns: SpawnColumns): SpawnColumns =>
+  Object.fromEntries(SPAWN_NAMES.map((name) => [name, columns[name].slice()])) as unknown as SpawnColumns
 
 export const NOTHING: readonly number[] = []
 export const NO_TURNS: readonly Turn[] = []

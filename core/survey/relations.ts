@@ -1,6 +1,7 @@
 import type { Level } from '@tidytrail/core/level'
 import {
   articulationPoints,
+  bodiesOf,
   followersOf,
   weaklyConnected,
   stronglyConnected,
@@ -22,8 +23,10 @@ type Lists = ReadonlyMap<string, readonly string[]>
 
 /** Who has to do with whom in a level, each worked out once; what comes out as before keeps its identity. */
 export interface Relations {
-  /** Spawners by the route their brief names. */
+  /** Spawners by the routes their briefs name. */
   readonly followers: Lists
+  /** Profiles by the routes they are told to follow, be it in what they have boarded. */
+  readonly bodies: Lists
   /** Stops by the waypoints they are at. */
   readonly users: ReadonlyMap<string, readonly { routeId: string; index: number }[]>
   /** Networks by the links that belong to them. */
@@ -38,7 +41,16 @@ export interface Relations {
   readonly nets: ReadonlyMap<string, Net>
 }
 export type Relation = keyof Relations
-export const RELATIONS: readonly Relation[] = ['followers', 'users', 'owners', 'linksAt', 'namesakes', 'twins', 'nets']
+export const RELATIONS: readonly Relation[] = [
+  'followers',
+  'bodies',
+  'users',
+  'owners',
+  'linksAt',
+  'namesakes',
+  'twins',
+  'nets',
+]
 
 /** Keeps the relations of a level that is edited step by step. */
 export class Relating {
@@ -46,6 +58,7 @@ export class Relating {
   private readonly twins = new Twins()
   now: Relations = {
     followers: new Map(),
+    bodies: new Map(),
     users: new Map(),
     owners: new Map(),
     linksAt: new Map(),
@@ -61,7 +74,10 @@ export class Relating {
     const other = (...keys: (keyof Level)[]) => !old || keys.some((k) => old[k] !== level[k])
     const text = (a: string, b: string) => a === b
     this.now = {
-      followers: other('spawners', 'briefs') ? keepEqual(before.followers, followersOf(level), text) : before.followers,
+      followers: other('spawners', 'briefs', 'squads')
+        ? keepEqual(before.followers, followersOf(level), text)
+        : before.followers,
+      bodies: other('spawners', 'briefs', 'squads') ? keepEqual(before.bodies, bodiesOf(level), text) : before.bodies,
       users: other('routes')
         ? keepEqual(before.users, usersOf(level), (a, b) => a.routeId === b.routeId && a.index === b.index)
         : before.users,

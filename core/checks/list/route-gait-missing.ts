@@ -46,8 +46,7 @@ const gaitOfStop: Check = {
     const route = look.level.thing('routes', id)!
     const asked = route.order.filter((s) => route.stops[s].gait !== null)
     if (asked.length === 0) return []
-    const told = new Set(look.graph.followers(id).flatMap((s) => look.level.thing('spawners', s)?.profileId ?? []))
-    for (const profileId of [...told].sort()) {
+    for (const profileId of look.graph.bodies(id)) {
       const profile = look.level.thing('profiles', profileId)
       const missing = asked.filter((s) => profile && !Object.hasOwn(profile.gaits, route.stops[s].gait!))
       if (!profile || missing.length === 0) continue

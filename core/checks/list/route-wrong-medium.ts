@@ -12,8 +12,7 @@ export const routeWrongMedium: Check = {
     const route = look.level.thing('routes', id)!
     if (route.kind === 'network' || route.order.length === 0) return []
     const places = stopPlaces(look, route)
-    const told = new Set(look.graph.followers(id).flatMap((s) => look.level.thing('spawners', s)?.profileId ?? []))
-    for (const profileId of [...told].sort()) {
+    for (const profileId of look.graph.bodies(id)) {
       const profile = look.level.thing('profiles', profileId)
       if (!profile) continue
       if (!admits(route, profileId)) {

@@ -9,6 +9,11 @@ export class LookAtGraph {
     return this.notes.note('followers', (v) => v.relations.followers.get(routeId)) ?? []
   }
 
+  /** The profiles that are told to follow a route, be it in what they have boarded. */
+  bodies(routeId: string): readonly string[] {
+    return this.notes.note('bodies', (v) => v.relations.bodies.get(routeId)) ?? []
+  }
+
   users(waypointId: string): readonly { routeId: string; index: number }[] {
     return this.notes.note('users', (v) => v.relations.users.get(waypointId)) ?? []
   }

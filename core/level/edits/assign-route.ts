@@ -36,6 +36,7 @@ export const assignRoute = defineEdit<{ spawnerId: string; routeId: string | nul
       name,
       steps: { [stepId]: step },
       order: [stepId],
+      whens: [],
       note: '',
       tags: [],
       locked: false,

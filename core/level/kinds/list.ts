@@ -12,6 +12,7 @@ import { reachArea } from './reach-area'
 import { route } from './route'
 import { solid } from './solid'
 import { spawner } from './spawner'
+import { squad } from './squad'
 import { underlay } from './underlay'
 import { waiver } from './waiver'
 import { waypoint } from './waypoint'
@@ -35,6 +36,7 @@ export const KINDS = [
   post,
   faction,
   brief,
+  squad,
   spawner,
   waiver,
 ] as const

@@ -6,7 +6,7 @@ const LEAST_S = 1
 
 export const again: StepRun<'again'> = {
   kind: 'again',
-  compile: (_level, step, profile) => ({ ...plainRow('again', profile.gaitMps), times: step.times ?? 0 }),
+  compile: ({ profile }, step) => ({ ...plainRow(step, profile.gaitMps), times: step.times ?? 0 }),
   begin({ world, t }, n, { times }) {
     if (times > 0 && world.begunAgain[n] >= times) return 'done'
     if (t - world.roundSince[n] >= LEAST_S) return 'again'

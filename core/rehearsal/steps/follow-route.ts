@@ -7,9 +7,9 @@ import type { Engine } from '../engine'
 import { CAUSES } from '../events'
 import { rowAt } from '../forks'
 import type { ProfileRow } from '../scenario'
-import { causeOf, here, keepsOn, progress, setOut } from '../travel'
+import { causeOf, here, keepsOn, progress, setOut, spotOf } from '../travel'
 import { NO_TURNS, STATE, type Turn } from '../world'
-import { gaitOf, onRoute, plainRow, type StepEnd, type StepRow, type StepRun } from './step'
+import { gaitOf, onRoute, plainRow, withOptions, type StepEnd, type StepRow, type StepRun } from './step'
 
 /** Arrival radius of a stop that names none, metres. */
 export const DEFAULT_ARRIVAL_M = 0.3
@@ -21,16 +21,24 @@ const KEEPS_M = 15
 
 export const followRoute: StepRun<'follow-route'> = {
   kind: 'follow-route',
-  compile(level, step, profile, registers) {
-    const route = step.routeId ? level.routes[step.routeId] : undefined
-    const gaits = [step.gait, ...(route?.order.map((s) => route.stops[s].gait) ?? [])]
-    const row = plainRow('follow-route', gaitOf(profile, step.gait))
-    return {
-      ...(route ? onRoute(row, level, step.routeId!, registers.routes.of(step.routeId!)) : row),
-      lacksGait: gaits.some((g) => g !== null && profile.profile.gaits[g] === undefined),
-      times: step.rounds ?? 0,
-      forS: step.forS ?? 0,
+  compile({ level, profile, registers }, step) {
+    const rowOn = (routeId: string | null): StepRow => {
+      const route = routeId ? level.routes[routeId] : undefined
+      const gaits = [step.gait, ...(route?.order.map((s) => route.stops[s].gait) ?? [])]
+      const row = plainRow(step, gaitOf(profile, step.gait))
+      return {
+        ...(route ? onRoute(row, level, routeId!, registers.routes.of(routeId!)) : row),
+        from: step.from,
+        lacksGait: gaits.some((g) => g !== null && profile.profile.gaits[g] === undefined),
+        times: step.rounds ?? 0,
+        forS: step.forS ?? 0,
+      }
     }
+    return withOptions(
+      rowOn(step.routeId),
+      step,
+      step.others.map((o) => rowOn(o.routeId)),
+    )
   },
 
   begin(engine, n, row) {
@@ -42,8 +50,17 @@ export const followRoute: StepRun<'follow-route'> = {
     world.lap[n] = 0
     world.visited[n] = []
     world.turns[n] = NO_TURNS
-    const first = row.route.travel === 'any-order' ? nextOf(engine, n, row, -1)!.to : 0
+    const first = row.route.travel === 'any-order' ? nextOf(engine, n, row, -1)!.to : firstOf(engine, n, row)
     return goTo(engine, n, row, first)
+  },
+
+  resume(engine, n, row) {
+    const { world } = engine
+    if (!row.route || world.toStop[n] < 0 || world.toStop[n] >= row.stops.length) return this.begin(engine, n, row)
+    // To the stop it was making for, from where it now is.
+    world.fromStop[n] = -1
+    world.turns[n] = NO_TURNS
+    return goTo(engine, n, row, world.toStop[n])
   },
 
   update(engine, n, row) {
@@ -64,6 +81,39 @@ export const followRoute: StepRun<'follow-route'> = {
 
 /** Half as far again as it takes to brake from a speed, metres. */
 const brakesM = ({ powers }: ProfileRow, mps: number) => (1.5 * mps * mps) / (2 * powers.brakeMps2)
+
+/** The stop it makes for first: the start, the nearest one, or the one after the nearest place of its line. */
+function firstOf(engine: Engine, n: number, row: StepRow): number {
+  const { world } = engine
+  if (row.from === 'start') return 0
+  const at = here(engine, n)
+  if (row.from === 'stop') {
+    const far = row.stops.map((p) => distance2(p, at))
+    return far.indexOf(Math.min(...far))
+  }
+  const route = row.route!
+  const legs = row.stops.map((_, k) => k).slice(0, route.travel === 'round' ? undefined : -1)
+  let best = Infinity
+  let leg = 0
+  let on = at
+  for (const k of legs) {
+    const [p, q] = [row.stops[k], row.stops[(k + 1) % row.stops.length]]
+    const d2 = (q[0] - p[0]) ** 2 + (q[1] - p[1]) ** 2
+    const along = d2 > 0 ? ((at[0] - p[0]) * (q[0] - p[0]) + (at[1] - p[1]) * (q[1] - p[1])) / d2 : 0
+    const share = Math.min(1, Math.max(0, along))
+    const place: Point3 = [p[0] + share * (q[0] - p[0]), p[1] + share * (q[1] - p[1]), p[2]]
+    const d = distance2(place, at)
+    if (d >= best) continue
+    best = d
+    leg = k
+    on = place
+  }
+  const to = (leg + 1) % row.stops.length
+  const spot = spotOf(engine, n)
+  // Onto the line where nothing stands between; otherwise straight to the stop it leads to.
+  if (spot && engine.profileOf(n).walker.walk(spot, at[0], at[1], on[0], on[1])) world.fromStop[n] = leg
+  return to
+}
 
 const stopAt = (route: Route, k: number) => route.stops[route.order[k]]
 

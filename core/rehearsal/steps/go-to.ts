@@ -1,23 +1,22 @@
-import { causeOf, hasArrived, setOut, wayTo } from '../travel'
-import { gaitOf, plainRow, type StepRun } from './step'
+import type { BriefStep } from '@tidytrail/core/level'
+import { hasArrived } from '../travel'
+import { STATE } from '../world'
+import { headFor, headInto } from './make-for'
+import { gaitedRow, placeFor, type StepRun } from './step'
 
-/** Arrival at a place that is no stop, metres. */
-const ARRIVES_M = 0.5
-
-export const goTo: StepRun<'go-to'> = {
-  kind: 'go-to',
-  compile: (level, step, profile) => ({
-    ...plainRow('go-to', gaitOf(profile, step.gait)),
-    lacksGait: step.gait !== null && profile.profile.gaits[step.gait] === undefined,
-    place: step.markerId === null ? undefined : level.markers[step.markerId]?.at,
+/** Going to a place, whatever for. */
+const going = <K extends 'go-to' | 'flee'>(kind: K): StepRun<K> => ({
+  kind,
+  compile: (context, step) => ({
+    ...gaitedRow(step as BriefStep & { gait: string | null }, context.profile),
+    ...placeFor(context, step as never),
   }),
   begin(engine, n, row) {
-    if (!row.place) return 'no-place'
-    const way = wayTo(engine, n, row.place)
-    if (!way.found) return causeOf(way)
-    engine.world.arrivalM[n] = ARRIVES_M
-    setOut(engine, n, [{ line: way.line, uses: way.uses, gaitMps: row.gaitMps, stop: -1, extraS: 0 }], true)
-    return 'running'
+    if (row.area) return headInto(engine, n, row, row.area) ?? 'no-floor'
+    return row.place ? headFor(engine, n, row, row.place) : 'no-place'
   },
-  update: (engine, n) => (hasArrived(engine, n) ? 'done' : 'running'),
-}
+  update: (engine, n) => (hasArrived(engine, n) || engine.world.state[n] !== STATE.walking ? 'done' : 'running'),
+})
+
+export const goTo = going('go-to')
+export const flee = going('flee')

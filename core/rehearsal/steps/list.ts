@@ -1,11 +1,17 @@
-import type { BriefStep, Level } from '@tidytrail/core/level'
-import type { ProfileRow, Registers } from '../scenario'
+import type { BriefStep } from '@tidytrail/core/level'
 import { again } from './again'
+import { board } from './board'
+import { chase } from './chase'
 import { followRoute } from './follow-route'
-import { goTo } from './go-to'
+import { getOut } from './get-out'
+import { flee, goTo } from './go-to'
+import { guard } from './guard'
+import { hold } from './hold'
 import { leave } from './leave'
 import { pause } from './pause'
-import type { StepRow, StepRun } from './step'
+import { search } from './search'
+import { shadow } from './shadow'
+import type { StepContext, StepRow, StepRun } from './step'
 import { wander } from './wander'
 
 /** How every kind of step is carried out. */
@@ -14,13 +20,37 @@ const RUNS: { readonly [K in BriefStep['kind']]: StepRun<K> } = {
   pause,
   'go-to': goTo,
   wander,
+  guard,
+  hold,
+  shadow,
+  chase,
+  search,
+  flee,
+  board,
+  'get-out': getOut,
   again,
   leave,
 }
 
 export const runOf = (kind: BriefStep['kind']) => RUNS[kind] as unknown as StepRun
 
-export const compileStep = (level: Level, step: BriefStep, profile: ProfileRow, registers: Registers): StepRow =>
-  runOf(step.kind).compile(level, step, profile, registers)
+export const compileStep = (context: StepContext, step: BriefStep): StepRow => runOf(step.kind).compile(context, step)
+
+/** What somebody is told, as far as which steps follow each other. */
+interface Told {
+  readonly steps: readonly StepRow[]
+  readonly whens: readonly { readonly steps: readonly StepRow[] }[]
+}
+
+/** The steps that are worked through. @param within a standing sentence, from 1 on; 0 for none */
+export const stepsWithin = (told: Told | undefined, within: number): readonly StepRow[] =>
+  (within === 0 ? told?.steps : told?.whens[within - 1]?.steps) ?? NO_STEPS
+const NO_STEPS: readonly StepRow[] = []
+
+/** The step somebody is at, and of several the one it is. */
+export function stepAt(told: Told | undefined, within: number, step: number, choice: number): StepRow | undefined {
+  const row = stepsWithin(told, within)[step]
+  return row?.options[choice] ?? row
+}
 
 export * from './step'

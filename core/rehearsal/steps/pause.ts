@@ -3,10 +3,11 @@ import { plainRow, type StepRun } from './step'
 
 export const pause: StepRun<'pause'> = {
   kind: 'pause',
-  compile: (_level, step, profile) => ({ ...plainRow('pause', profile.gaitMps), forS: step.forS }),
+  compile: ({ profile }, step) => ({ ...plainRow(step, profile.gaitMps), forS: step.forS }),
   begin({ world, t }, n, { forS }) {
     world.state[n] = STATE.pausing
-    world.until[n] = t + forS
+    // Of one that was interrupted what is left of it.
+    world.until[n] = Math.max(t, world.stepSince[n] + forS)
     world.toStop[n] = -1
     return 'running'
   },

@@ -6,6 +6,17 @@ export const postSchema = z.strictObject({
   name,
   at: field(point3, PLACE),
   facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  /** How wide an arc is watched from it, its facing in the middle. */
+  arcRad: field(
+    z
+      .number()
+      .min(0)
+      .max(2 * Math.PI)
+      .default(2.094),
+    { ...DEGREES, label: 'watches' },
+  ),
+  /** Those of more worth are held first. */
+  worth: field(z.number().min(0).max(1000).default(1), { label: 'worth', step: 0.1, digits: 1 }),
   zoneId: field(id.nullable().default(null), { label: 'zone', none: 'none' }),
   ...kept,
 })

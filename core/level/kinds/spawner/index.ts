@@ -1,20 +1,139 @@
 import { z } from 'zod'
-import { bearing, DEGREES, field, flag, id, kept, name, point3, seconds } from '../../fields'
+import {
+  bearing,
+  DEGREES,
+  field,
+  flag,
+  id,
+  kept,
+  length,
+  METRES,
+  name,
+  point3,
+  points3,
+  positive,
+  seconds,
+} from '../../fields'
 import { LIMITS } from '../../limits'
 import { defineKind } from '../kind'
+
+const weight = z.number().min(0).max(1000)
+type Told = { readonly where: string; readonly begins: string; readonly alive: string; readonly count: number }
+const where =
+  (...kinds: string[]) =>
+  ({ where }: Told) =>
+    kinds.includes(where)
+const begins =
+  (...kinds: string[]) =>
+  ({ begins }: Told) =>
+    kinds.includes(begins)
+
+/** One of those a spawner may send instead of its own kind; what is not said is as the spawner says it. */
+export const mixSchema = z.strictObject({
+  weight: weight.default(1),
+  profileId: id.nullable().default(null),
+  factionId: id.nullable().default(null),
+  briefId: id.nullable().default(null),
+})
 
 export const spawnerSchema = z.strictObject({
   name,
   at: point3,
   profileId: field(id.nullable(), { label: 'profile', none: 'none chosen' }),
-  factionId: field(id.nullable().default(null), { label: 'faction', none: 'none' }),
-  briefId: field(id.nullable().default(null), { label: 'brief', none: 'none' }),
+  squadId: field(id.nullable().default(null), { label: 'squad', none: 'none' }),
+  factionId: field(id.nullable().default(null), { label: 'faction', none: 'that of its squad, or none' }),
+  briefId: field(id.nullable().default(null), { label: 'brief', none: 'that of its squad, or none' }),
+  /** Those sent by turns with its own kind, by weight; its own kind has this one. */
+  mix: z.array(mixSchema).max(20).default([]),
+  weight: weight.default(1),
+  /** Where they appear. */
+  where: field(z.enum(['spot', 'spots', 'area', 'route', 'ranks']).default('spot'), {
+    label: 'where',
+    words: {
+      spot: 'at its spot',
+      spots: 'at several spots',
+      area: 'in a zone',
+      route: 'along a route',
+      ranks: 'in ranks',
+    },
+  }),
+  /** Spots beside the first, and how often each is drawn, the first one's weight first. */
+  spots: points3.default([]),
+  weights: z.array(weight).max(1001).default([]),
+  pick: field(z.enum(['turn', 'random']).default('turn'), {
+    label: 'which spot',
+    words: { turn: 'each in turn', random: 'at random' },
+    when: where('spots'),
+  }),
+  zoneId: field(id.nullable().default(null), { label: 'in zone', none: 'none chosen', when: where('area') }),
+  routeId: field(id.nullable().default(null), { label: 'along', none: 'none chosen', when: where('route') }),
+  along: field(z.enum(['stops', 'spread', 'apart']).default('spread'), {
+    label: 'along it',
+    words: { stops: 'at its stops', spread: 'spread evenly', apart: 'so far apart' },
+    when: where('route'),
+  }),
+  /** How far from the start of the route the first place is, and how far apart places along it or ranks are. */
+  offsetM: field(length.default(0), { ...METRES, label: 'first at', when: where('route') }),
+  apartM: field(positive.default(2), { ...METRES, label: 'apart', when: where('route', 'ranks') }),
+  files: field(z.number().int().min(1).max(100).default(2), {
+    label: 'abreast',
+    step: 0.05,
+    digits: 0,
+    when: where('ranks'),
+  }),
+  facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  /** How many in all, or how many it keeps. */
   count: field(z.number().int().min(1).max(LIMITS.spawnCount).default(1), { label: 'how many', step: 0.05, digits: 0 }),
+  alive: field(z.enum(['all', 'keep', 'fill']).default('all'), {
+    label: 'that is',
+    words: { all: 'in all', keep: 'kept alive', fill: 'less the players' },
+  }),
+  atOnce: field(z.number().int().min(1).max(1000).default(1), { label: 'at a time', step: 0.05, digits: 0 }),
+  mostAlive: field(z.number().int().min(1).max(LIMITS.spawnCount).nullable().default(null), {
+    label: 'alive at most',
+    none: 'all',
+    step: 0.05,
+    digits: 0,
+    when: ({ alive, count }: Told) => alive !== 'keep' && count > 1,
+  }),
+  /** What its time begins with. */
+  begins: field(z.enum(['start', 'entered', 'emptied', 'used-up', 'left']).default('start'), {
+    label: 'begins',
+    words: {
+      start: 'at the start',
+      entered: 'when a zone is entered',
+      emptied: 'when a zone is left',
+      'used-up': 'when another is used up',
+      left: 'when somebody leaves',
+    },
+  }),
+  triggerZoneId: field(id.nullable().default(null), {
+    label: 'the zone',
+    none: 'none chosen',
+    when: begins('entered', 'emptied'),
+  }),
+  triggerFactionId: field(id.nullable().default(null), {
+    label: 'by',
+    none: 'anybody',
+    when: begins('entered', 'emptied'),
+  }),
+  triggerSpawnerId: field(id.nullable().default(null), {
+    label: 'the spawner',
+    none: 'none chosen',
+    when: begins('used-up', 'left'),
+  }),
   firstAfterS: field(seconds.default(0), { label: 'first after', unit: 's', step: 0.1 }),
   everyS: field(seconds.default(2), { label: 'then every', unit: 's', step: 0.1 }),
-  facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  /** Each time in between is longer or shorter by so much at most. */
+  spreadS: field(seconds.default(0), { label: 'give or take', unit: 's', step: 0.1 }),
+  untilS: field(seconds.nullable().default(null), { label: 'until', unit: 's', step: 1, none: 'without end' }),
+  /** Nobody appears nearer to a stand-in than this. */
+  beyondM: field(length.nullable().default(null), { ...METRES, label: 'beyond the player', none: 'any distance' }),
+  unseen: field(flag(false), { label: 'only out of the player’s sight' }),
   /** Does it send somebody who stands in for a player, whom others look out for and who can be steered? */
   standIn: field(flag(false), { label: 'stands in for a player' }),
+  /** What they are called, `#` standing for the number; empty for the spawner's name and the number. */
+  calls: field(name.default(''), { label: 'names (# is the number)' }),
   ...kept,
 })
 export type Spawner = z.output<typeof spawnerSchema>
@@ -26,8 +145,32 @@ export const spawner = defineKind({
   schema: spawnerSchema,
   refs: [
     { path: 'profileId', to: 'profiles', onLost: 'clear' },
+    { path: 'squadId', to: 'squads', onLost: 'clear' },
     { path: 'factionId', to: 'factions', onLost: 'clear' },
     { path: 'briefId', to: 'briefs', onLost: 'clear' },
+    { path: 'mix.*.profileId', to: 'profiles', onLost: 'clear' },
+    { path: 'mix.*.factionId', to: 'factions', onLost: 'clear' },
+    { path: 'mix.*.briefId', to: 'briefs', onLost: 'clear' },
+    { path: 'zoneId', to: 'zones', onLost: 'clear' },
+    { path: 'routeId', to: 'routes', onLost: 'clear' },
+    { path: 'triggerZoneId', to: 'zones', onLost: 'clear' },
+    { path: 'triggerFactionId', to: 'factions', onLost: 'clear' },
+    { path: 'triggerSpawnerId', to: 'spawners', onLost: 'clear' },
   ],
   stands: true,
 })
+
+interface Casting {
+  readonly squads: Readonly<Record<string, { factionId: string | null; briefId: string | null; zoneId: string | null }>>
+}
+/** What those a spawner sends are told by and whose side they are on: its own word goes before that of its squad. */
+export const briefIdOf = ({ squads }: Casting, s: Pick<Spawner, 'briefId' | 'squadId'>): string | null =>
+  s.briefId ?? squads[s.squadId ?? '']?.briefId ?? null
+export const factionIdOf = ({ squads }: Casting, s: Pick<Spawner, 'factionId' | 'squadId'>): string | null =>
+  s.factionId ?? squads[s.squadId ?? '']?.factionId ?? null
+
+/** All briefs those a spawner sends may be told by, once each. */
+export const briefIdsOf = (level: Casting, s: Pick<Spawner, 'briefId' | 'squadId' | 'mix'>): string[] => {
+  const own = briefIdOf(level, s)
+  return [...new Set([own, ...s.mix.map((m) => m.briefId)])].filter((id) => id !== null)
+}

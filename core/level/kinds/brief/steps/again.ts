@@ -1,12 +1,13 @@
 import { z } from 'zod'
 import { field } from '../../../fields'
-import { defineStep } from '../step'
+import { common, defineStep } from '../step'
 
 export const again = defineStep({
   kind: 'again',
   word: 'Begin again',
   schema: z.strictObject({
     kind: z.literal('again'),
+    ...common,
     times: field(z.number().int().min(1).max(1000).nullable().default(null), {
       label: 'times',
       none: 'without end',

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { defineStep } from '../step'
+import { common, defineStep } from '../step'
 
 export const leave = defineStep({
   kind: 'leave',
   word: 'Leave',
-  schema: z.strictObject({ kind: z.literal('leave') }),
+  schema: z.strictObject({ kind: z.literal('leave'), ...common }),
   says: () => 'Leave the level.',
   ends: () => false,
 })

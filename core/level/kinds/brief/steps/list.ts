@@ -1,9 +1,32 @@
 import { again } from './again'
+import { board } from './board'
+import { chase } from './chase'
+import { flee } from './flee'
 import { followRoute } from './follow-route'
+import { getOut } from './get-out'
 import { goTo } from './go-to'
+import { guard } from './guard'
+import { hold } from './hold'
 import { leave } from './leave'
 import { pause } from './pause'
+import { search } from './search'
+import { shadow } from './shadow'
 import { wander } from './wander'
 
 /** Every kind of step a brief may have. */
-export const STEP_KINDS = [followRoute, pause, goTo, wander, again, leave] as const
+export const STEP_KINDS = [
+  followRoute,
+  goTo,
+  pause,
+  wander,
+  guard,
+  hold,
+  shadow,
+  chase,
+  search,
+  flee,
+  board,
+  getOut,
+  again,
+  leave,
+] as const

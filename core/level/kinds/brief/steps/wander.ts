@@ -1,13 +1,15 @@
 import { z } from 'zod'
 import { field, id, name, seconds } from '../../../fields'
-import { atGait, defineStep, secondsWord } from '../step'
+import { atGait, common, defineStep, forWords, oneOf, oneOfWords, secondsWord } from '../step'
 
 export const wander = defineStep({
   kind: 'wander',
   word: 'Wander in a zone',
   schema: z.strictObject({
     kind: z.literal('wander'),
-    zoneId: field(id.nullable().default(null), { label: 'zone', none: 'none chosen' }),
+    ...common,
+    ...oneOf('zoneId'),
+    zoneId: field(id.nullable().default(null), { label: 'zone', none: 'that of its squad' }),
     gait: name.nullable().default(null),
     /** How long it stands at each place it goes to; drawn from between. */
     pause: z
@@ -20,10 +22,15 @@ export const wander = defineStep({
     limitS: field(seconds.default(60), { label: 'another place after', unit: 's', step: 1 }),
     forS: field(seconds.nullable().default(null), { label: 'for', unit: 's', step: 1, none: 'without end' }),
   }),
-  refs: [{ path: 'zoneId', to: 'zones', onLost: 'clear' }],
-  says: ({ zoneId, gait, pause: { minS, maxS }, forS }, name) =>
-    `Wander in ${name(zoneId, 'a zone that is not chosen yet')}${atGait(gait)}, standing ${
-      minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
-    } at each place${forS === null ? '' : `, for ${secondsWord(forS)}`}.`,
+  refs: [
+    { path: 'zoneId', to: 'zones', onLost: 'clear' },
+    { path: 'others.*.zoneId', to: 'zones', onLost: 'clear' },
+  ],
+  says: (step, name) => {
+    const { minS, maxS } = step.pause
+    const stands = minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
+    const where = oneOfWords('zoneId', step, name, "its squad's zone")
+    return `Wander in ${where}${atGait(step.gait)}, standing ${stands} at each place${forWords(step.forS)}.`
+  },
   ends: ({ forS }) => forS !== null,
 })
