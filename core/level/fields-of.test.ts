@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { fieldsOf, profileSchema, routeSchema, solidSchema, valueIn, WARDEN, withValue, type FieldSpec } from '.'
+import {
+  fieldsOf,
+  profileSchema,
+  routeSchema,
+  spawnerSchema,
+  solidSchema,
+  valueIn,
+  WARDEN,
+  withValue,
+  type FieldSpec,
+} from '.'
 
 const labels = (fields: readonly FieldSpec[], thing: object) =>
   fields.filter((f) => f.when?.(thing) ?? true).map((f) => f.label)
@@ -67,11 +77,20 @@ describe('the fields of a thing', () => {
       none: 'none',
       unit: 'km/h',
     })
-    const spawner = { profileId: null, factionId: null }
-    expect(fieldsOf('spawners', spawner).filter((f) => f.as === 'thing')).toMatchObject([
-      { label: 'profile', to: 'profiles', none: 'none chosen' },
-      { label: 'faction', to: 'factions', none: 'none' },
-      { label: 'brief', to: 'briefs', none: 'none' },
+    const spawner = spawnerSchema.parse({ name: 'Gate', at: [0, 0, 0], profileId: null })
+    const things = (thing: object) =>
+      fieldsOf('spawners', thing)
+        .filter((f) => f.as === 'thing' && (f.when?.(thing) ?? true))
+        .map((f) => f.label)
+    expect(things(spawner)).toEqual(['profile', 'squad', 'faction', 'brief'])
+    // What is of use only for some of them is asked of those.
+    expect(things({ ...spawner, where: 'area', begins: 'left' })).toEqual([
+      'profile',
+      'squad',
+      'faction',
+      'brief',
+      'in zone',
+      'the spawner',
     ])
   })
 

@@ -197,6 +197,9 @@ export function compileScenario(
     spawners[k] = known && sameRow(known, made) ? known : made
     order.push(k)
   }
+  // Those that look out for players come after these.
+  const shy = (k: number) => (spawners[k]!.unseen || spawners[k]!.beyondM > 0 ? 1 : 0)
+  order.sort((a, b) => shy(a) - shy(b))
   return {
     level,
     stepS: 1 / level.settings.stepsPerSecond,

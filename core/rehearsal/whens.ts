@@ -22,7 +22,7 @@ export interface WhenRow {
 }
 
 /** How near bodies are that touch, beside the room they take, metres. */
-const TOUCH_M = 0.1
+const TOUCH_M = 0.25
 
 /** @returns the slot of whom it is about, −1 for nobody in particular; undefined when it is not so */
 type Holds = (engine: Engine, n: number, when: WhenRow) => number | undefined
@@ -87,8 +87,9 @@ const HOLDS: Readonly<Record<BriefWhen['kind'], Holds>> = {
       : undefined,
   left(engine, n, { spawner }) {
     const { leftAt } = engine.world.by
-    const since = engine.t - looksEvery(engine) * engine.scenario.stepS
-    const lately = (k: number) => leftAt[k] > Math.max(since, engine.world.appeared[n])
+    // Who leaves does so later in a step than this is looked at.
+    const since = engine.t - looksEvery(engine) * engine.scenario.stepS - 1e-9
+    const lately = (k: number) => leftAt[k] >= Math.max(since, engine.world.appeared[n])
     if (spawner >= 0) return lately(spawner) ? -1 : undefined
     for (let k = 0; k < leftAt.length; k++) if (lately(k)) return -1
     return undefined
