@@ -118,7 +118,7 @@ function stands(engine: Engine, k: number, variant: number, { at, facingRad }: S
   return true
 }
 
-/** Is a player too near to a place, or looking at it? */
+/** Is a player too near to a place, or could it see it if it looked that way? */
 function isWatched(engine: Engine, row: SpawnRow, [x, y, z]: Point3, heightM: number): boolean {
   const { world, scenario } = engine
   for (let m = 0; m < world.count; m++) {
