@@ -3,6 +3,19 @@ import { briefDangling } from './list/brief-dangling'
 import { briefEmpty } from './list/brief-empty'
 import { briefNoWayOut } from './list/brief-no-way-out'
 import { briefUnreachableStep } from './list/brief-unreachable-step'
+import { spawnerUnderGround } from './list/spawner-under-ground'
+import { spawnerFacing } from './list/spawner-facing'
+import { spawnerTooClose } from './list/spawner-too-close'
+import { spawnerMoreThanPlaces } from './list/spawner-more-than-places'
+import { spawnerNever } from './list/spawner-never'
+import { spawnerFloods } from './list/spawner-floods'
+import { factionDefault } from './list/faction-default'
+import { factionFriendlyFire } from './list/faction-friendly-fire'
+import { zoneNoPosts } from './list/zone-no-posts'
+import { zoneCrowded } from './list/zone-crowded'
+import { zoneNoFloor } from './list/zone-no-floor'
+import { postNoZone } from './list/post-no-zone'
+import { balanceStarts } from './list/balance-starts'
 import { groundOutsideExtent } from './list/ground-outside-extent'
 import { groundSolidOverlap } from './list/ground-solid-overlap'
 import { profileImpossible } from './list/profile-impossible'
@@ -60,6 +73,19 @@ export const CHECKS: readonly Check[] = [
   briefEmpty,
   briefNoWayOut,
   briefUnreachableStep,
+  spawnerUnderGround,
+  spawnerFacing,
+  spawnerTooClose,
+  spawnerMoreThanPlaces,
+  spawnerNever,
+  spawnerFloods,
+  factionDefault,
+  factionFriendlyFire,
+  zoneNoPosts,
+  zoneCrowded,
+  zoneNoFloor,
+  postNoZone,
+  balanceStarts,
   reachIslands,
   ...groundOutsideExtent,
   ...groundSolidOverlap,

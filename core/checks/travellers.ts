@@ -1,6 +1,7 @@
 import type { Spawner } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
 import type { Look } from './check'
+import { briefOfSpawner } from './told-by'
 
 /**
  * The profiles that travel a route: those of its followers; while it has none those it is for, or the default one.
@@ -44,14 +45,15 @@ export function islandsOfStops(look: Look, routeIds: readonly string[], profileI
 }
 
 /** The islands of the routes a spawner's agents are told to follow. */
-export function islandsOfBrief(look: Look, { briefId, profileId }: Pick<Spawner, 'briefId' | 'profileId'>): number[] {
+export function islandsOfBrief(look: Look, spawner: Spawner): number[] {
+  const briefId = briefOfSpawner(look, spawner)
   const brief = briefId ? look.level.thing('briefs', briefId) : undefined
-  if (!brief || !profileId) return []
+  if (!brief || !spawner.profileId) return []
   const routes = brief.order.flatMap((stepId) => {
     const step = brief.steps[stepId]
     return step.kind === 'follow-route' && step.routeId ? [step.routeId] : []
   })
-  return islandsOfStops(look, routes, profileId)
+  return islandsOfStops(look, routes, spawner.profileId)
 }
 
 /** Said of a route nobody follows: by whom it was judged. */

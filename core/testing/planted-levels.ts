@@ -149,3 +149,78 @@ export const briefed = (...steps: BriefStep[]): Level => {
   const brief = { name: 'B', steps: Object.fromEntries(steps.map((s, k) => [ids[k], s])), order: ids }
   return levelSchema.parse({ ...made, briefs: { br_a: brief } })
 }
+/** Wardens sent at a place, and whatever else the level has. */
+export const sent = (more: object = {}, rest: Partial<LevelInput> = {}, solids = {}): Level =>
+  levelSchema.parse({ ...sceneLevel(100, 60, solids), ...rest, spawners: spawner(p(20, 30), more) })
+/** A zone of so many metres each way, and what else is said of it. */
+export const zone = (sideM: number, more: object = {}) => ({
+  zn_a: {
+    name: 'Yard',
+    ring: [
+      [40, 20],
+      [40 + sideM, 20],
+      [40 + sideM, 20 + sideM],
+      [40, 20 + sideM],
+    ] as [number, number][],
+    ...more,
+  },
+})
+const holding = {
+  br_h: { name: 'H', steps: { bs_a: { kind: 'hold' as const, zoneId: 'zn_a' } }, order: ['bs_a'] },
+  br_w: { name: 'W', steps: { bs_b: { kind: 'wander' as const, zoneId: 'zn_a' } }, order: ['bs_b'] },
+}
+/** So many who are to hold a zone of so many posts. */
+export const held = (count: number, posts: number): Level =>
+  sent(
+    { briefId: 'br_h', count, everyS: 9 },
+    {
+      zones: zone(10),
+      briefs: holding,
+      posts: Object.fromEntries(
+        Array.from({ length: posts }, (_, k) => [`ps_${k}`, { name: `P${k}`, at: p(42 + 2 * k, 25), zoneId: 'zn_a' }]),
+      ),
+    },
+  )
+/** Two who are told to wander in one zone, and how they stand to each other. */
+export const together = (hostile: boolean, more: object = {}): Level => {
+  const made = sent({}, { zones: zone(10, more), briefs: holding })
+  const who = { profileId: 'pf_warden', briefId: 'br_w' }
+  return levelSchema.parse({
+    ...made,
+    factions: { fc_a: { name: 'A', hostileTo: hostile ? ['fc_b'] : [] }, fc_b: { name: 'B' } },
+    spawners: {
+      sp_a: { name: 'One', at: p(10, 10), factionId: 'fc_a', ...who },
+      sp_b: { name: 'Two', at: p(10, 40), factionId: 'fc_b', ...who },
+    },
+  })
+}
+/** Somebody told to wander in a zone under which there is a floor or none. */
+export const floored = (blocked: boolean, more: object = {}): Level =>
+  sent({ briefId: 'br_w' }, { zones: zone(10, more), briefs: holding }, blocked ? { sd_a: box(39, 19, 51, 31, 3) } : {})
+/** Two starts at these distances from what they contest. */
+export const starts = (nearM: number, farM: number): Level => {
+  const round = (x: number, name: string, purpose: 'start' | 'contest') => ({
+    name,
+    purpose,
+    shape: 'circle' as const,
+    ring: [
+      [x, 30],
+      [x + 1, 30],
+    ] as [number, number][],
+  })
+  return things({
+    zones: {
+      zn_m: round(50, 'Middle', 'contest'),
+      zn_w: round(50 - nearM, 'West', 'start'),
+      zn_e: round(50 + farM, 'East', 'start'),
+    },
+  })
+}
+/** A cart that appears at the start of its route, facing so many degrees off it. */
+export const facing = (deg: number): Level => {
+  const made = rolling(5)
+  return {
+    ...made,
+    spawners: { sp_a: { ...made.spawners.sp_a, facingRad: (deg * Math.PI) / 180 } },
+  }
+}

@@ -1,20 +1,20 @@
-import { pointsIn, stepKind, type BriefStep, type Collection } from '@tidytrail/core/level'
+import { missingIn, pointsIn, stepKind, type BriefStep, type Collection } from '@tidytrail/core/level'
 import { distance2, type Point3 } from '@tidytrail/core/geometry'
 import type { Check, Look } from '../check'
-import { toldBy } from '../told-by'
+import { toldBy, zoneOfSquad } from '../told-by'
 
 export const briefDangling: Check = {
   id: 'brief.dangling',
   stage: 'cast',
   severity: 'blocker',
-  sentence: 'A step of a brief names no route, place or zone, though it is about one.',
+  sentence: 'A step of a brief names no route, place, zone or anybody, though it is about one.',
   each: 'briefs',
   run(look, id) {
     const brief = look.level.thing('briefs', id)!
     for (const stepId of brief.order) {
       const step = brief.steps[stepId]
       const kind = stepKind(step)
-      const ref = kind.refs?.find((r) => (step as Record<string, unknown>)[r.path] === null)
+      const [ref] = missingIn(step)
       if (!ref) continue
       const { subjects, at, who } = toldBy(look, id)
       const nearest = nearestOf(look, ref.to as Collection, at)
@@ -26,12 +26,64 @@ export const briefDangling: Check = {
       const label = `${kind.word.split(' ')[0]} ${LEADS[ref.to] ?? ''}${nearest.name}`
       return [{ subjects, at, message, fix: { label, edit: 'changeThings', args: { in: 'briefs', changes } } }]
     }
-    return []
+    return [...ofSquad(look, id), ...aboutNobody(look, id)].slice(0, 1)
   },
 }
 
+/** A step in the zone of a squad, told to somebody who has none. */
+function ofSquad(look: Look, id: string): ReturnType<Check['run']> {
+  const brief = look.level.thing('briefs', id)!
+  const stepId = brief.order.find((s) => needsSquad(brief.steps[s]))
+  if (!stepId) return []
+  const { subjects, at, spawners } = toldBy(look, id)
+  const without = spawners.filter(([, s]) => zoneOfSquad(look, s) === null)
+  if (without.length === 0) return []
+  const step = brief.steps[stepId]
+  const names = without.map(([, s]) => s.name).join(', ')
+  const message = `${names} is told to ${lower(stepKind(step).word)} of a squad, and has no squad with a zone.`
+  const nearest = nearestOf(look, 'zones', at)
+  if (!nearest) return [{ subjects, at, message }]
+  const changes = { [id]: { steps: { ...brief.steps, [stepId]: { ...step, zoneId: nearest.id } as BriefStep } } }
+  const label = `Let it be ${nearest.name}`
+  return [{ subjects, at, message, fix: { label, edit: 'changeThings', args: { in: 'briefs', changes } } }]
+}
+
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
+
+const needsSquad = (step: BriefStep): boolean => {
+  if (step.kind === 'wander' || step.kind === 'hold') return step.zoneId === null
+  return 'to' in step && step.to === 'zone' && step.zoneId === null
+}
+
+/** A step about whoever was perceived, where nothing says that anybody was. */
+function aboutNobody(look: Look, id: string): ReturnType<Check['run']> {
+  const brief = look.level.thing('briefs', id)!
+  const perceiving = new Set(brief.whens.filter((w) => PERCEIVING.has(w.kind)).map((w) => w.id))
+  const stepId = brief.order.find((s) => {
+    const { kind, whenId } = brief.steps[s]
+    return (kind === 'chase' || kind === 'search') && (whenId === null || !perceiving.has(whenId))
+  })
+  if (!stepId) return []
+  const { subjects, at, who } = toldBy(look, id)
+  const { [stepId]: step, ...steps } = brief.steps
+  const order = brief.order.filter((s) => s !== stepId)
+  return [
+    {
+      subjects,
+      at,
+      message: `${who} is told to ${lower(stepKind(step).word)}, but nothing says whom: that belongs under “If you see someone”.`,
+      fix: {
+        label: 'Take that step away',
+        edit: 'changeThings',
+        args: { in: 'briefs', changes: { [id]: { steps, order } } },
+      },
+    },
+  ]
+}
+const PERCEIVING: ReadonlySet<string> = new Set(['sees', 'hears', 'touched', 'zone-entered'])
+
 /** What stands between what is done and the name of what it is done with. */
-const LEADS: Readonly<Record<string, string>> = { markers: 'to ', zones: 'in ' }
+const LEADS: Readonly<Record<string, string>> = { markers: 'to ', posts: 'to ', zones: 'in ', spawners: 'one of ' }
 
 /** The thing of a collection whose first place is nearest to a place, that can be named by a step. */
 function nearestOf(look: Look, collection: Collection, at: Point3): { id: string; name: string } | undefined {

@@ -13,7 +13,7 @@ export const briefEmpty: Check = {
     const brief = look.level.thing('briefs', id)!
     const { subjects, at, who } = toldBy(look, id)
     const stepId = derivedId('bs', id, 'pause')
-    if (brief.order.length > 0 || subjects.length === 1) return []
+    if (brief.order.length > 0 || brief.whens.length > 0 || subjects.length === 1) return []
     return [
       {
         subjects,

@@ -1,3 +1,4 @@
+import { missingIn, stepsOf, type BriefStep } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { toldBy } from '../told-by'
 
@@ -5,13 +6,29 @@ export const briefNoWayOut: Check = {
   id: 'brief.no-way-out',
   stage: 'cast',
   severity: 'blocker',
-  sentence: 'A brief begins again before anything of it is done.',
+  sentence: 'A brief begins again before anything of it is done, or a step of it can neither end nor fail.',
   each: 'briefs',
   run(look, id) {
     const brief = look.level.thing('briefs', id)!
-    const [first] = brief.order
-    if (!first || brief.steps[first].kind !== 'again') return []
+    const [first] = stepsOf(brief)
     const { subjects, at, who } = toldBy(look, id)
+    const stuck = brief.order.find((s) => brief.steps[s].failed === 'again' && missingIn(brief.steps[s]).length > 0)
+    if (stuck && brief.steps[first ?? '']?.kind !== 'again') {
+      const steps = { ...brief.steps, [stuck]: { ...brief.steps[stuck], failed: 'next' } as BriefStep }
+      return [
+        {
+          subjects,
+          at,
+          message: `A step of ${brief.name} can neither end nor fail: it names nothing, and is to be tried again.`,
+          fix: {
+            label: 'Let it go on to the next step instead',
+            edit: 'changeThings',
+            args: { in: 'briefs', changes: { [id]: { steps } } },
+          },
+        },
+      ]
+    }
+    if (!first || brief.steps[first].kind !== 'again') return []
     const { [first]: _gone, ...steps } = brief.steps
     return [
       {
@@ -21,7 +38,7 @@ export const briefNoWayOut: Check = {
         fix: {
           label: 'Take its first step away',
           edit: 'changeThings',
-          args: { in: 'briefs', changes: { [id]: { steps, order: brief.order.slice(1) } } },
+          args: { in: 'briefs', changes: { [id]: { steps, order: brief.order.filter((s) => s !== first) } } },
         },
       },
     ]

@@ -1,5 +1,6 @@
 import type { Check } from '../check'
 import { stopPlaces } from '../stops'
+import { briefOfSpawner } from '../told-by'
 
 const about = {
   id: 'route.gait-missing',
@@ -14,14 +15,18 @@ const gaitOfBrief: Check = {
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
     const profile = spawner.profileId ? look.level.thing('profiles', spawner.profileId) : undefined
-    const brief = spawner.briefId ? look.level.thing('briefs', spawner.briefId) : undefined
+    const briefId = briefOfSpawner(look, spawner)
+    const brief = briefId ? look.level.thing('briefs', briefId) : undefined
     if (!profile || !brief) return []
+    let aboard = false
     for (const [n, stepId] of brief.order.entries()) {
       const step = brief.steps[stepId]
-      if (step.kind !== 'follow-route' || step.gait === null || Object.hasOwn(profile.gaits, step.gait)) continue
+      // What is boarded has gaits of its own.
+      if (step.kind === 'board' || step.kind === 'get-out') aboard = step.kind === 'board'
+      if (aboard || !('gait' in step) || step.gait === null || Object.hasOwn(profile.gaits, step.gait)) continue
       return [
         {
-          subjects: [id, spawner.briefId!],
+          subjects: [id, briefId!],
           at: spawner.at,
           message: `Step ${n + 1} of ${brief.name} asks for “${step.gait}”; ${profile.name} of ${spawner.name} knows ${Object.keys(profile.gaits).join(', ')}.`,
           fix: {
@@ -29,7 +34,7 @@ const gaitOfBrief: Check = {
             edit: 'changeThings',
             args: {
               in: 'briefs',
-              changes: { [spawner.briefId!]: { steps: { ...brief.steps, [stepId]: { ...step, gait: null } } } },
+              changes: { [briefId!]: { steps: { ...brief.steps, [stepId]: { ...step, gait: null } } } },
             },
           },
         },

@@ -1,6 +1,7 @@
 import { distance2 } from '@tidytrail/core/geometry'
 import type { Check } from '../check'
 import { derivedId } from '../derived-id'
+import { briefOfSpawner } from '../told-by'
 
 export const routeUnassigned: Check = {
   id: 'route.unassigned',
@@ -13,7 +14,7 @@ export const routeUnassigned: Check = {
     if (route.kind === 'network' || route.order.length < 2 || look.graph.followers(id).length > 0) return []
     const first = look.level.thing('waypoints', route.stops[route.order[0]].waypointId)!
     const idle = Object.entries(look.level.all('spawners'))
-      .filter(([, s]) => s.briefId === null)
+      .filter(([, s]) => briefOfSpawner(look, s) === null)
       .sort(([, a], [, b]) => distance2(a.at, first.at) - distance2(b.at, first.at))[0]
     return [
       {

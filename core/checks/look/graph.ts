@@ -1,4 +1,5 @@
-import type { Net } from '@tidytrail/core/survey'
+import type { Net, SurveyView } from '@tidytrail/core/survey'
+import { spawnersBeside } from './beside'
 import type { Notes } from './notes'
 
 /** What is read of who has to do with whom. */
@@ -12,6 +13,15 @@ export class LookAtGraph {
   /** The profiles that are told to follow a route, be it in what they have boarded. */
   bodies(routeId: string): readonly string[] {
     return this.notes.note('bodies', (v) => v.relations.bodies.get(routeId)) ?? []
+  }
+
+  /** Other spawners whose spots are so near that their agents might be in each other's way. */
+  beside(spawnerId: string): readonly string[] {
+    const read = (v: SurveyView) => spawnersBeside(v.level.spawners, spawnerId).join(' ')
+    return this.notes
+      .note('spawners', read)
+      .split(' ')
+      .filter((id) => id !== '')
   }
 
   users(waypointId: string): readonly { routeId: string; index: number }[] {

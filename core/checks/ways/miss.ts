@@ -24,7 +24,11 @@ export interface Parted {
   /** Where it is that one cannot get on; what would help is wanted there. */
   readonly near: Point3
   /** Things that are to get from one to the other, or to be got to. */
-  readonly things: readonly { readonly in: 'waypoints' | 'spawners'; readonly id: string; readonly at: Point3 }[]
+  readonly things: readonly {
+    readonly in: 'waypoints' | 'spawners' | 'markers' | 'posts'
+    readonly id: string
+    readonly at: Point3
+  }[]
   /** The route, where its legs are walked exactly as drawn: then ways have to be found, for others to be of use. */
   readonly drawnRouteId?: string
   /** Ids of things that are made begin like this. */
