@@ -33,6 +33,11 @@ export const RUN_CHECKS = [
     'An agent never came to the first stop it was to make, though there was time.',
   ),
   rule('rehearsal.stale', 'note', 'What was rehearsed is not all of the level as it now is.'),
+  rule(
+    'rehearsal.never-spawned',
+    'blocker',
+    'An agent that was to appear never did, for there was no room or a player in the way.',
+  ),
 ] as const
 
 /** A finding of a rehearsal, and the moment it points at, seconds. */
@@ -56,6 +61,8 @@ export interface RunSoFar {
 
 /** How long somebody may be under way to a first stop before it counts as never come to, in multiples of what is expected. */
 const PATIENCE = 2
+/** Who has not come so long after its time is overdue, seconds. */
+const OVERDUE_S = 20
 
 /** The findings of a run as it stands, the gravest first. */
 export function findingsOfRun(run: RunSoFar): RunFinding[] {
@@ -78,8 +85,16 @@ export function findingsOfRun(run: RunSoFar): RunFinding[] {
     const at = run.placeOf(verdict.key, moment) ?? spawner.at
     findings.push({ check: check.id, stage: 'rehearse', severity: check.severity, subjects, at, message, moment })
   }
+  const overdue = new Set<string>()
   for (const verdict of run.verdicts) {
-    if (verdict.key === 0) continue
+    if (verdict.key === 0) {
+      // Once for each spawner: of the first that is overdue.
+      if (verdict.dueS == null || run.t < verdict.dueS + OVERDUE_S || overdue.has(verdict.spawnerId)) continue
+      overdue.add(verdict.spawnerId)
+      const s = (run.t - verdict.dueS).toFixed(0)
+      add(5, verdict, run.t, `${verdict.name} was to appear ${s} s ago, and has not: there is no room for it.`)
+      continue
+    }
     const { key, name } = verdict
     const stuck = lastOf(key, 'stuck')
     const gaveUp = lastOf(key, 'gave-up')

@@ -30,6 +30,8 @@ export interface Member {
   readonly name: string
   readonly spawnerId: string
   readonly profileId: string
+  /** Which of those its spawner sends it is. */
+  readonly variant: number
   readonly appearedS: number
   leftS: number | undefined
 }

@@ -28,6 +28,8 @@ export interface Verdict {
   readonly longestStuckS: number
   readonly overlapS: number
   readonly reasons: readonly string[]
+  /** Of one who has not come: when it was to, seconds; null while what it waits for has not happened. */
+  readonly dueS?: number | null
 }
 
 /** The verdict on every agent as things stand, by the limits of the level; on those who have not come yet too. */
@@ -62,6 +64,7 @@ export function judge(engine: Engine): Verdict[] {
         route: follow?.routeId ?? null,
         routeName: follow?.route?.name ?? null,
         verdict: 'not-tried',
+        dueS: begun ? at : null,
         reasons: [begun ? `it appears only after ${at.toFixed(1)} s` : 'what it waits for has not happened'],
       })
     }

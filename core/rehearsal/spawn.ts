@@ -167,6 +167,7 @@ export function enter(
     name: nameOf(row, number),
     spawnerId: row.id,
     profileId: id,
+    variant,
     appearedS: t,
     leftS: undefined,
   })

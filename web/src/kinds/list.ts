@@ -13,6 +13,7 @@ import { reachAreaView } from './reach-area'
 import { routeView } from './route'
 import { solidView } from './solid'
 import { spawnerView } from './spawner'
+import { squadView } from './squad'
 import { underlayView } from './underlay'
 import { waypointView } from './waypoint'
 import { zoneView } from './zone'
@@ -32,6 +33,7 @@ export const VIEWS: readonly KindView[] = [
   junctionView,
   markerView,
   spawnerView,
+  squadView,
   zoneView,
   postView,
   factionView,

@@ -10,6 +10,7 @@ import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { useTravelStore } from '../stores/travel'
+import { useCastStore } from '../stores/cast'
 import { useWatchingStore } from '../stores/watching'
 import type { MakeTool, Tool } from '../tools/tool'
 import { useTheme } from '../ui/theme'
@@ -46,8 +47,17 @@ const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
 const travel = useTravelStore()
 const watching = useWatchingStore()
+const cast = useCastStore()
 const { night } = useTheme()
-const stores = { levels, sheet, survey, rehearsal, travel, watching }
+const stores = {
+  cast,
+  levels,
+  sheet,
+  survey,
+  rehearsal,
+  travel,
+  watching,
+}
 
 const root = ref<HTMLElement>()
 const under = ref<HTMLCanvasElement>()
@@ -238,6 +248,8 @@ watch(
     () => travel.at,
     () => survey.paths,
     () => survey.findings,
+    () => cast.facts,
+    () => cast.pointed,
     () => sheet.selected,
     () => sheet.hovered,
   ],

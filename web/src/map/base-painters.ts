@@ -1,4 +1,5 @@
 import { terrainOf } from '@tidytrail/core/ground'
+import type { useCastStore } from '../stores/cast'
 import type { useLevelStore } from '../stores/level'
 import type { useRehearsalStore } from '../stores/rehearsal'
 import type { useSheetStore } from '../stores/sheet'
@@ -7,6 +8,8 @@ import type { useTravelStore } from '../stores/travel'
 import type { useWatchingStore } from '../stores/watching'
 import type { Painter } from './layer'
 import { drawAgents } from './layers/agents'
+import { drawBriefTags } from './layers/brief-tags'
+import { drawSpawnPlaces } from './layers/spawn-places'
 import { drawFindings } from './layers/findings'
 import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
@@ -16,6 +19,7 @@ import { drawEarlier, drawFork, drawHeat, drawHeldBy, drawStraying, drawWants } 
 
 /** The stores what is drawn beside things is read from. */
 export interface MapStores {
+  readonly cast: ReturnType<typeof useCastStore>
   readonly levels: ReturnType<typeof useLevelStore>
   readonly sheet: ReturnType<typeof useSheetStore>
   readonly survey: ReturnType<typeof useSurveyStore>
@@ -29,7 +33,7 @@ const MOST_EARLIER = 400
 
 /** All that is drawn that is not a kind of thing. @param paper what lies right on the paper of the sheet */
 export function basePainters(
-  { levels, sheet, survey, rehearsal, travel, watching }: MapStores,
+  { cast, levels, sheet, survey, rehearsal, travel, watching }: MapStores,
   paper: readonly Painter[],
 ): Painter[] {
   const wedges = new Wedges()
@@ -69,6 +73,19 @@ export function basePainters(
         if (watching.heat) drawHeat(pen, watching.heat)
         if (watching.strayed.length > 0) drawStraying(pen, watching.strayed, level.settings.limits.crossTrackM)
       },
+    },
+    {
+      on: 'over',
+      order: 39,
+      stage: 'cast',
+      layer: 'spawners',
+      draw: (pen, { level, chosen }) => drawSpawnPlaces(pen, level, cast.facts.spawners, chosen),
+    },
+    {
+      on: 'over',
+      order: 59,
+      stage: 'cast',
+      draw: (pen, { level, alone }) => drawBriefTags(pen, level, alone, cast.pointed),
     },
     { on: 'over', order: 60, draw: (pen) => drawGhosts(pen, sheet.ghosts) },
     { on: 'over', order: 61, draw: (pen) => drawSketch(pen, sheet.sketch) },
@@ -115,7 +132,7 @@ export function basePainters(
         }
         drawPerceived(pen, rehearsal.perceived, (key) => recording.moment(key, t))
         // Past the store, whose wrapping of each call would cost more than the call.
-        drawAgents(pen, agents, (n, at = t) => recording.moment(agents[n].key, at), t, chosen)
+        drawAgents(pen, agents, (n, at = t) => recording.moment(agents[n].key, at), t, chosen, levels.doc.factions)
       },
     },
     {

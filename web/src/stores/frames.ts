@@ -45,6 +45,8 @@ export class Frames {
   count = 0
   /** Routes by the numbers frames name them by. */
   routes: readonly string[] = []
+  /** And the posts events name. */
+  posts: readonly string[] = []
 
   /** Takes chunks in; frames from `from` on are replaced by them. */
   take(from: number, chunks: readonly Chunk[]): void {
@@ -142,6 +144,7 @@ export class Frames {
     copy.chunks = this.chunks
     copy.count = this.count
     copy.routes = this.routes
+    copy.posts = this.posts
     return copy
   }
 }

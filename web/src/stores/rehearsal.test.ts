@@ -68,6 +68,7 @@ const news = (run: number, from: number, frames: Int32Array[], more: Partial<Run
   events: { from: 0, list: [] },
   verdicts: { from: 0, list: [] },
   marks: [],
+  posts: [],
   routes: [],
   hash: undefined,
   ...more,

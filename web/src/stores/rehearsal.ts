@@ -120,6 +120,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
       if (hash.value && news.from < recording.count && !steering.value) keepEarlier((news.from - 1) / FRAMES_PER_SECOND)
       recording.take(news.from, news.chunks)
       recording.routes = news.routes
+      recording.posts = news.posts
       frameCount.value = recording.count
       if (news.agents.list.length > 0 || news.agents.from < agents.value.length)
         agents.value = [...agents.value.slice(0, news.agents.from), ...news.agents.list]

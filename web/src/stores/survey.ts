@@ -267,6 +267,8 @@ export const useSurveyStore = defineStore('survey', () => {
     suggestions.value = (profile && (await ask((s) => s.suggest(profile)))) || []
     return suggestions.value.length
   }
+  const cast = (seed: number) => ask((s) => s.cast(seed))
+  const suggestPosts = (zoneId: string, most: number) => ask((s) => s.suggestPosts(zoneId, most))
   const stipple = async (everyM: number, profile = profileId.value) =>
     profile ? ask((s) => s.stipple(profile, everyM)) : undefined
 
@@ -333,6 +335,8 @@ export const useSurveyStore = defineStore('survey', () => {
     islandFacts,
     askIslands,
     suggest,
+    cast,
+    suggestPosts,
     stipple,
   }
 })

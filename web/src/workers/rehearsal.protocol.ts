@@ -38,6 +38,8 @@ export interface RunNews {
   readonly marks: readonly { readonly t: number; readonly what: 'edit' | 'steer' | 'noise' | 'let-go' }[]
   /** The routes of the run by the numbers frames and events name them by. */
   readonly routes: readonly string[]
+  /** And the posts. */
+  readonly posts: readonly string[]
   /** Only when it has come to its end. */
   readonly hash: string | undefined
 }

@@ -67,15 +67,16 @@ export function makeRehearsing(
       const spawner = of.level.spawners[m.spawnerId]
       const profile = of.level.profiles[m.profileId]
       const row = of.engine.scenario.spawners[of.engine.registers.spawners.of(m.spawnerId)]
+      const told = row?.variants[m.variant] ?? row?.variants[0]
       return {
         key: m.key,
         id: m.id,
         name: m.name,
         spawnerId: m.spawnerId,
-        routeId: row?.steps.find((s) => s.route)?.routeId ?? null,
+        routeId: told?.steps.find((s) => s.route)?.routeId ?? null,
         profileId: m.profileId,
         profileName: profile?.name ?? '',
-        factionId: spawner?.factionId ?? null,
+        factionId: told?.faction ?? null,
         radiusM: profile?.radiusM ?? 0.3,
         standIn: spawner?.standIn ?? false,
         appearedS: m.appearedS,
@@ -96,6 +97,7 @@ export function makeRehearsing(
       verdicts: { from: told.verdicts, list: judged.slice(told.verdicts) },
       marks: of.commands.map((c) => ({ t: c.step * of.engine.scenario.stepS, what: c.do })),
       routes: of.engine.registers.routes.ids,
+      posts: of.engine.registers.posts.ids,
       hash: atEnd ? of.hash : undefined,
     }
     told = {

@@ -1,7 +1,7 @@
 import { CheckedSurvey, keyOf, mendInTurn, waysOut } from '@tidytrail/core/checks'
 import { climbOf, distance3, type Point3 } from '@tidytrail/core/geometry'
 import { isMesh, meshAsset, provideAsset, terrainOf } from '@tidytrail/core/ground'
-import { applyPatch, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
+import { applyPatch, areaOf, eyesOf, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
 import {
   courseOf,
   elevationOf,
@@ -15,7 +15,8 @@ import {
   pruneLinks,
   timeOverCovers,
 } from '@tidytrail/core/network'
-import { nearestGap, passageFor, suggestPassages, whyNotHere } from '@tidytrail/core/reach'
+import { nearestGap, passageFor, suggestPassages, suggestPosts, whyNotHere } from '@tidytrail/core/reach'
+import { castFacts, profileInZone } from './cast-facts'
 import { connect } from './connect'
 import { islandUsers } from './island-users'
 import { drawMeshPlan } from './mesh-plan'
@@ -257,6 +258,14 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       if (!level || !planner || !profile) return []
       const needs = islandNeeds(level, planner, profileId)
       return suggestPassages(planner.map, profile, { needs, joins: planner.joinsIslands })
+    },
+    cast: (seed) => level && castFacts(level, survey.plannerFor, seed),
+    suggestPosts(zoneId, most) {
+      const zone = level?.zones[zoneId]
+      const profileId = level && profileInZone(level, zoneId)
+      const map = profileId && survey.plannerFor(profileId)?.map
+      const area = zone && areaOf(level!, zone)
+      return map && area ? suggestPosts(map, area, eyesOf(level!.profiles[profileId]), most) : []
     },
     stipple(profileId, everyM) {
       const map = survey.plannerFor(profileId)?.map

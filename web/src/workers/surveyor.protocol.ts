@@ -2,7 +2,8 @@ import type { Finding, Fix } from '@tidytrail/core/checks'
 import type { Box2, Point3 } from '@tidytrail/core/geometry'
 import type { Level, PatchOp, Route } from '@tidytrail/core/level'
 import type { Elevation, GraphEdge, RouteMeasures, TimeField } from '@tidytrail/core/network'
-import type { Island, IslandGap, PathAnswer, Suggestion } from '@tidytrail/core/reach'
+import type { Island, IslandGap, PathAnswer, SuggestedPost, Suggestion } from '@tidytrail/core/reach'
+import type { SpawnPreview } from '@tidytrail/core/rehearsal'
 import type { LookedUp } from '../stores/assets'
 import type { Rehearser, RunListener } from './rehearsal.protocol'
 import type { Offers } from './trying'
@@ -102,6 +103,14 @@ export interface RouteFacts {
   readonly measures: RouteMeasures
 }
 
+/** What is known of the cast before anything runs. */
+export interface CastFacts {
+  /** By spawners: those that have a body and a reach. */
+  readonly spawners: Readonly<Record<string, SpawnPreview>>
+  /** By zones: which share of their ground those who are in it can reach, by whom that is told, and how many square metres. */
+  readonly zones: Readonly<Record<string, { share: number; floorM2: number; profileId: string }>>
+}
+
 /** The surveyor as the main thread sees it: a mirror of the level, and questions about it. */
 export interface Surveyor extends Rehearser {
   /** Fixes are tried while there is nothing else to do; not while the thread is to be spared for a rehearsal. */
@@ -134,6 +143,10 @@ export interface Surveyor extends Rehearser {
   islands(profileId: string): readonly IslandFacts[]
   /** Places where a profile could jump or drop from island to island. */
   suggest(profileId: string): readonly Suggestion[]
+  /** What spawners will do with a seed, and how much of the zones can be reached. */
+  cast(seed: number): CastFacts | undefined
+  /** Places in a zone that would do as posts. */
+  suggestPosts(zoneId: string, most: number): readonly SuggestedPost[]
   /** The reach of a profile as dots about so many metres apart. */
   stipple(profileId: string, everyM: number): Stipple | undefined
 }

@@ -27,4 +27,4 @@ export const faction = defineKind({
   ],
 })
 
-export { newStances, stanceOf, STANCES, type Stance } from './stance'
+export { freshFaction, newStances, stanceOf, STANCES, type Stance } from './stance'

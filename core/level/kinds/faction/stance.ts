@@ -35,3 +35,18 @@ export function newStances(
   }
   return { [a]: lists(a, b), [b]: lists(b, a) }
 }
+
+const INKS = ['lake', 'rust', 'plum', 'pine', 'ochre', 'ink'] as const
+const PATTERNS = ['plain', 'striped', 'dotted', 'ringed'] as const
+
+/** A new faction that is drawn like none of the others, as long as there are ways left; and a name nobody has. */
+export function freshFaction(factions: Readonly<Record<string, { name: string; ink: string; pattern: string }>>) {
+  const taken = Object.values(factions)
+  const n = taken.length
+  const looks = PATTERNS.flatMap((_, p) => INKS.map((ink, k) => ({ ink, pattern: PATTERNS[(p + k) % 4] })))
+  const free = looks.find((l) => taken.every((t) => t.ink !== l.ink && t.pattern !== l.pattern))
+  const other = free ?? looks.find((l) => !taken.some((t) => t.ink === l.ink && t.pattern === l.pattern)) ?? looks[0]
+  let number = n + 1
+  while (taken.some((t) => t.name === `Faction ${number}`)) number++
+  return { name: `Faction ${number}`, ...other }
+}

@@ -1,34 +1,61 @@
 <script setup lang="ts">
-import { newStep, partFieldsOf, setThings, STEP_KINDS, type Brief, type BriefStep } from '@tidytrail/core/level'
-import { IconArrowDown, IconArrowUp, IconTrash } from '@tabler/icons-vue'
+import {
+  briefIdsOf,
+  nameOf,
+  newStep,
+  newWhen,
+  removeThings,
+  setThings,
+  STEP_KINDS,
+  stepsOf,
+  WHEN_KINDS,
+  type Brief,
+  type BriefStep,
+  type BriefWhen,
+} from '@tidytrail/core/level'
+import { IconArrowUp, IconTrash } from '@tabler/icons-vue'
 import { computed, ref, watch } from 'vue'
+import { useCastStore } from '../../stores/cast'
 import { randomId } from '../../stores/random-id'
 import IconButton from '../../ui/IconButton.vue'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
-import { stepSentence } from './sentences'
+import { PRESETS } from './presets'
+import { stepSentence, whenSentence } from './sentences'
+import StepEditor from './StepEditor.vue'
+import { whenFields } from './when-fields'
 
-/** A brief: its steps as sentences in the order they happen, one of them open to be changed. */
+/** A brief: its steps as sentences in the order they happen, one of them open to be changed; standing sentences beside them. */
 const props = defineProps<{ id: string }>()
-const { levels, sheet, thing: brief, things, set, setField, release, remove } = useThing('briefs', () => props.id)
+const { levels, sheet, thing: brief, things, set, setField, release } = useThing('briefs', () => props.id)
+const cast = useCastStore()
 const open = ref<string>()
 watch(
   () => props.id,
   () => (open.value = undefined),
 )
 
-const steps = computed(() => brief.value.order.map((id) => ({ id, step: brief.value.steps[id] })))
-const fieldsOf = (stepId: string) => partFieldsOf('briefs', brief.value, stepId)
-const users = computed(() => Object.entries(levels.doc.spawners).filter(([, s]) => s.briefId === props.id))
+const stepsIn = (whenId: string | null) =>
+  stepsOf(brief.value, whenId).map((id) => ({ id, step: brief.value.steps[id] }))
+const steps = computed(() => stepsIn(null))
+const users = computed(() =>
+  Object.keys(levels.doc.spawners).filter((s) => briefIdsOf(levels.doc, levels.doc.spawners[s]).includes(props.id)),
+)
+const squads = computed(() => Object.keys(levels.doc.squads).filter((s) => levels.doc.squads[s].briefId === props.id))
+/** Spawners that could be told by it too. */
+const others = computed(() =>
+  Object.keys(levels.doc.spawners)
+    .filter((s) => !users.value.includes(s))
+    .sort((a, b) => nameOf(levels.doc, a).localeCompare(nameOf(levels.doc, b), 'en', { numeric: true })),
+)
 /** Gaits somebody who is told by it has; all there are while nobody is. */
 const gaits = computed(() => {
-  const { profiles } = levels.doc
-  const told = new Set(users.value.map(([, s]) => s.profileId ?? ''))
+  const { profiles, spawners } = levels.doc
+  const told = new Set(users.value.map((s) => spawners[s].profileId ?? ''))
   const bodies = Object.entries(profiles).filter(([id]) => told.size === 0 || told.has(id))
   return [...new Set(bodies.flatMap(([, p]) => Object.keys(p.gaits)))]
 })
-const gaitOf = (step: BriefStep) => ('gait' in step ? step.gait : null)
 
 const change = (values: Partial<Brief>, word: string, gesture?: string) =>
   levels.perform(setThings, { things: [{ in: 'briefs', id: props.id, set: values }], word }, gesture)
@@ -36,102 +63,209 @@ function setStep(id: string, values: object, gesture?: string): void {
   const { steps } = brief.value
   change({ steps: { ...steps, [id]: { ...steps[id], ...values } as BriefStep } }, 'Change', gesture)
 }
-function add(kind: string): void {
+function add(kind: string, whenId: string | null): void {
   const id = randomId('steps')
   const { steps, order } = brief.value
   // After the one that is open, or at the end.
-  const at = open.value && order.includes(open.value) ? order.indexOf(open.value) + 1 : order.length
-  const next = newStep(kind as BriefStep['kind'])
-  change({ steps: { ...steps, [id]: next }, order: [...order.slice(0, at), id, ...order.slice(at)] }, 'Add to')
+  const after = open.value && steps[open.value]?.whenId === whenId ? order.indexOf(open.value) + 1 : order.length
+  const next = newStep(kind as BriefStep['kind'], { whenId } as never)
+  change({ steps: { ...steps, [id]: next }, order: [...order.slice(0, after), id, ...order.slice(after)] }, 'Add to')
   open.value = id
 }
 function move(id: string, by: 1 | -1): void {
-  const order = [...brief.value.order]
-  const at = order.indexOf(id)
-  if (at + by < 0 || at + by >= order.length) return
-  ;[order[at], order[at + by]] = [order[at + by], order[at]]
+  const siblings = stepsOf(brief.value, brief.value.steps[id].whenId)
+  const other = siblings[siblings.indexOf(id) + by]
+  if (!other) return
+  const order = brief.value.order.map((s) => (s === id ? other : s === other ? id : s))
   change({ order }, 'Change')
 }
 function drop(id: string): void {
   const { [id]: _gone, ...left } = brief.value.steps
   change({ steps: left, order: brief.value.order.filter((s) => s !== id) }, 'Take from')
 }
-const valueOf = (event: Event) => (event.target as HTMLSelectElement).value
-function addChosen(event: Event): void {
+function addWhen(kind: string): void {
+  const id = randomId('steps')
+  change({ whens: [...brief.value.whens, newWhen(kind as BriefWhen['kind'], id)] }, 'Add to')
+  open.value = id
+}
+const setWhen = (id: string, values: object, gesture?: string) =>
+  change(
+    { whens: brief.value.whens.map((w) => (w.id === id ? ({ ...w, ...values } as BriefWhen) : w)) },
+    'Change',
+    gesture,
+  )
+function dropWhen(id: string): void {
+  const gone = new Set(stepsOf(brief.value, id))
+  const steps = Object.fromEntries(Object.entries(brief.value.steps).filter(([s]) => !gone.has(s)))
+  change(
+    {
+      whens: brief.value.whens.filter((w) => w.id !== id),
+      steps,
+      order: brief.value.order.filter((s) => !gone.has(s)),
+    },
+    'Take from',
+  )
+}
+function raise(k: number): void {
+  const whens = [...brief.value.whens]
+  ;[whens[k - 1], whens[k]] = [whens[k], whens[k - 1]]
+  change({ whens }, 'Change')
+}
+function begin(name: string): void {
+  const preset = PRESETS.find((p) => p.name === name)
+  if (preset)
+    change(
+      preset.make(() => randomId('steps')),
+      'Write',
+    )
+}
+function chosen(event: Event, then: (value: string) => void): void {
   const select = event.target as HTMLSelectElement
-  if (select.value) add(select.value)
+  if (select.value) then(select.value)
   select.value = ''
+}
+const tell = (spawnerId: string) =>
+  levels.perform(setThings, { things: [{ in: 'spawners', id: spawnerId, set: { briefId: props.id } }], word: 'Tell' })
+function removeBrief(): void {
+  levels.perform(removeThings, { ids: [props.id] })
+  sheet.choose([])
 }
 </script>
 
 <template>
   <CardFrame kind="brief" :name="brief.name" tone="text-ink" :locked="brief.locked" @rename="set({ name: $event })">
     <fieldset :disabled="brief.locked">
-      <p v-if="steps.length === 0" class="text-faded">Nothing is said yet. Add a first step.</p>
+      <template v-if="steps.length === 0">
+        <p class="text-faded">Nothing is said yet. Add a first step, or begin with one of these.</p>
+        <p class="mt-1 flex flex-wrap gap-1">
+          <button v-for="p in PRESETS" :key="p.name" class="btn" :title="p.says" @click="begin(p.name)">
+            {{ p.name }}
+          </button>
+        </p>
+      </template>
       <ol aria-label="Steps" class="text-[13.5px]">
-        <li v-for="({ id: stepId, step }, k) in steps" :key="stepId" class="border-b border-rule last:border-b-0">
+        <li
+          v-for="({ id: stepId, step }, k) in steps"
+          :key="stepId"
+          class="border-b border-rule last:border-b-0"
+          @mouseenter="cast.pointed = stepId"
+          @mouseleave="cast.pointed = undefined"
+        >
           <div class="flex items-start gap-1.5 py-1">
             <b class="w-4 shrink-0 text-right">{{ k + 1 }}</b>
             <button
               type="button"
-              class="min-w-0 flex-1 text-left leading-snug hover:underline"
+              class="min-w-0 flex-1 text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
               :aria-expanded="open === stepId"
               @click="open = open === stepId ? undefined : stepId"
             >
               {{ stepSentence(levels.doc, step) }}
             </button>
           </div>
-          <div v-if="open === stepId" class="mb-2 border-l-4 border-pine bg-tint px-2 py-1.5">
-            <ThingFields
-              in="briefs"
-              :things="[{ id: stepId, thing: step }]"
-              :fields="fieldsOf(stepId).fields"
-              @set="(values, gesture) => setStep(stepId, values(step), gesture)"
-              @done="levels.release()"
-            >
-              <label v-if="'gait' in step" class="mt-1 block">
-                <span class="label">gait</span>
-                <select
-                  class="field"
-                  aria-label="gait"
-                  :value="gaitOf(step) ?? ''"
-                  @change="setStep(stepId, { gait: valueOf($event) || null })"
-                >
-                  <option value="">its usual one</option>
-                  <option v-for="g in gaits" :key="g" :value="g">{{ g }}</option>
-                  <option v-if="gaitOf(step) && !gaits.includes(gaitOf(step)!)" :value="gaitOf(step)">
-                    {{ gaitOf(step) }} (nobody has it)
-                  </option>
-                </select>
-              </label>
-            </ThingFields>
-            <div class="mt-2 flex gap-1">
-              <IconButton label="Earlier" :icon="IconArrowUp" :disabled="k === 0" @click="move(stepId, -1)" />
-              <IconButton
-                label="Later"
-                :icon="IconArrowDown"
-                :disabled="k === steps.length - 1"
-                @click="move(stepId, 1)"
-              />
-              <IconButton label="Take this step away" :icon="IconTrash" @click="drop(stepId)" />
-            </div>
-          </div>
+          <StepEditor
+            v-if="open === stepId"
+            :brief-id="id"
+            :step-id="stepId"
+            :gaits="gaits"
+            :first="k === 0"
+            :last="k === steps.length - 1"
+            @set="(values: object, gesture?: string) => setStep(stepId, values, gesture)"
+            @move="move(stepId, $event)"
+            @drop="drop(stepId)"
+          />
         </li>
       </ol>
       <label class="mt-2 block">
         <span class="label">add a step</span>
-        <select class="field" aria-label="add a step" @change="addChosen">
+        <select class="field" aria-label="add a step" @change="chosen($event, (kind) => add(kind, null))">
           <option value="">choose what …</option>
           <option v-for="s in STEP_KINDS" :key="s.kind" :value="s.kind">{{ s.word }}</option>
+        </select>
+      </label>
+      <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Whatever it is doing</h3>
+      <p v-if="brief.whens.length === 0" class="text-faded">Nothing interrupts it.</p>
+      <section
+        v-for="(when, w) in brief.whens"
+        :key="when.id"
+        class="mt-1.5 border-l-2 border-double border-ink pl-2 text-[13.5px]"
+        :aria-label="`Standing sentence ${w + 1}`"
+      >
+        <button
+          type="button"
+          class="w-full text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
+          :aria-expanded="open === when.id"
+          @click="open = open === when.id ? undefined : when.id"
+        >
+          {{ whenSentence(levels.doc, when) }}
+        </button>
+        <div v-if="open === when.id" class="mb-1 border-l-4 border-pine bg-tint px-2 py-1.5">
+          <ThingFields
+            in="briefs"
+            :things="[{ id: when.id, thing: when }]"
+            :fields="whenFields(when)"
+            @set="(values, gesture) => setWhen(when.id, values(when), gesture)"
+            @done="levels.release()"
+          />
+          <div class="mt-2 flex gap-1">
+            <IconButton label="Before the one above" :icon="IconArrowUp" :disabled="w === 0" @click="raise(w)" />
+            <IconButton label="Take this sentence away" :icon="IconTrash" @click="dropWhen(when.id)" />
+          </div>
+        </div>
+        <ol :aria-label="`Steps of sentence ${w + 1}`">
+          <li v-for="({ id: stepId, step }, k) in stepsIn(when.id)" :key="stepId" class="flex flex-col">
+            <button
+              type="button"
+              class="py-0.5 pl-3 text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
+              :aria-expanded="open === stepId"
+              @click="open = open === stepId ? undefined : stepId"
+            >
+              {{ stepSentence(levels.doc, step) }}
+            </button>
+            <StepEditor
+              v-if="open === stepId"
+              :brief-id="id"
+              :step-id="stepId"
+              :gaits="gaits"
+              :first="k === 0"
+              :last="k === stepsIn(when.id).length - 1"
+              @set="(values: object, gesture?: string) => setStep(stepId, values, gesture)"
+              @move="move(stepId, $event)"
+              @drop="drop(stepId)"
+            />
+          </li>
+        </ol>
+        <select
+          class="field mt-1"
+          :aria-label="`add a step to sentence ${w + 1}`"
+          @change="chosen($event, (kind) => add(kind, when.id))"
+        >
+          <option value="">then …</option>
+          <option v-for="s in STEP_KINDS" :key="s.kind" :value="s.kind">{{ s.word }}</option>
+        </select>
+      </section>
+      <label class="mt-2 block">
+        <span class="label">add a standing sentence</span>
+        <select class="field" aria-label="add a standing sentence" @change="chosen($event, addWhen)">
+          <option value="">choose when …</option>
+          <option v-for="w in WHEN_KINDS" :key="w.kind" :value="w.kind">{{ w.word }}</option>
         </select>
       </label>
       <ThingFields in="briefs" :things="things" @set="setField" @done="release" />
     </fieldset>
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Told to</h3>
-    <p v-if="users.length === 0" class="text-faded">Nobody yet. Pick it on a spawner’s card.</p>
+    <p v-if="users.length + squads.length === 0" class="text-faded">Nobody yet. Pick somebody here, or it on a card.</p>
     <p v-else class="flex flex-wrap gap-1">
-      <button v-for="[sid, s] in users" :key="sid" class="btn" @click="sheet.choose([sid])">{{ s.name }}</button>
+      <button v-for="u in [...squads, ...users]" :key="u" class="btn" @click="sheet.choose([u])">
+        {{ nameOf(levels.doc, u) }}
+      </button>
     </p>
-    <template #foot><button class="btn text-alarm!" @click="remove">Delete</button></template>
+    <label v-if="others.length > 0" class="mt-1 block">
+      <span class="label">tell somebody else</span>
+      <select class="field" aria-label="tell somebody else" @change="chosen($event, tell)">
+        <option value="">choose a spawner …</option>
+        <option v-for="o in others" :key="o" :value="o">{{ nameOf(levels.doc, o) }}</option>
+      </select>
+    </label>
+    <template #foot><button class="btn text-alarm!" @click="removeBrief">Delete</button></template>
   </CardFrame>
 </template>

@@ -1,4 +1,14 @@
-import { collectionOf, stepWords, type BriefStep, type Level, type Naming } from '@tidytrail/core/level'
+import {
+  afterWords,
+  collectionOf,
+  stepsOf,
+  stepWords,
+  whenWords,
+  type BriefStep,
+  type BriefWhen,
+  type Level,
+  type Naming,
+} from '@tidytrail/core/level'
 import { TRAVEL_WORDS } from '../../ui/figures'
 
 /** What a thing a step names is called in its sentence: of a route also how it is travelled. */
@@ -14,10 +24,22 @@ const namingIn =
     return collection ? (level[collection][id] as { name: string }).name : otherwise
   }
 
-/** A brief as sentences, in the order they happen. */
+/** A brief as sentences, in the order they happen; the standing ones after them. */
 export const sentencesOf = (level: Level, briefId: string | null): string[] => {
   const brief = level.briefs[briefId ?? '']
-  return brief ? brief.order.map((s) => stepSentence(level, brief.steps[s])) : []
+  if (!brief) return []
+  const steps = stepsOf(brief).map((s) => stepSentence(level, brief.steps[s]))
+  const standing = brief.whens.map((when) => {
+    const then = stepsOf(brief, when.id).map((s) => lower(stepSentence(level, brief.steps[s]).replace(/\.$/, '')))
+    return `${whenWords(when, namingIn(level))}: ${[...then, afterWords(when)].join('; ')}.`
+  })
+  return [...steps, ...standing]
 }
 
 export const stepSentence = (level: Level, step: BriefStep): string => stepWords(step, namingIn(level))
+
+/** A standing sentence by itself, with what comes after its steps. */
+export const whenSentence = (level: Level, when: BriefWhen): string =>
+  `${whenWords(when, namingIn(level))}${when.once ? ', once' : ''} … then ${afterWords(when)}.`
+
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)

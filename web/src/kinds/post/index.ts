@@ -1,6 +1,7 @@
 import { defineView } from '../kind-view'
 import { PLACES_LAYER } from '../layers'
 import { drawPosts } from './draw'
+import { postTool } from './place-post'
 
 export const postView = defineView({
   in: 'posts',
@@ -15,4 +16,5 @@ export const postView = defineView({
       draw: (pen, { level, chosen }) => drawPosts(pen, level, chosen),
     },
   ],
+  tools: [postTool],
 })

@@ -1,24 +1,65 @@
 <script setup lang="ts">
-import { addAndSet, assignRoute, briefSchema } from '@tidytrail/core/level'
+import { addAndSet, assignRoute, briefIdOf, briefSchema, factionIdOf } from '@tidytrail/core/level'
 import { routesOfSpawner } from '@tidytrail/core/network'
 import { computed } from 'vue'
 import { randomId } from '../../stores/random-id'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
-import { seconds } from '../../ui/figures'
+import { useCastStore } from '../../stores/cast'
+import MixList from './MixList.vue'
+import SpotList from './SpotList.vue'
+import { spawnWords } from './spawn-words'
 import { sentencesOf } from '../brief/sentences'
 
 const props = defineProps<{ id: string }>()
 const { levels, sheet, thing: spawner, things, set, setField, release, remove } = useThing('spawners', () => props.id)
+const cast = useCastStore()
 const routeId = computed(() => routesOfSpawner(levels.doc, props.id)[0] ?? '')
 const route = computed(() => levels.doc.routes[routeId.value])
 const routes = computed(() => Object.entries(levels.doc.routes).filter(([, r]) => r.kind !== 'network'))
 const profile = computed(() => levels.doc.profiles[spawner.value.profileId ?? ''])
-const subjects = computed(() => [props.id, ...(spawner.value.briefId ? [spawner.value.briefId] : [])])
+const subjects = computed(() => [props.id, ...(briefId.value ? [briefId.value] : [])])
 
-const brief = computed(() => levels.doc.briefs[spawner.value.briefId ?? ''])
-const sentences = computed(() => sentencesOf(levels.doc, spawner.value.briefId))
+const briefId = computed(() => briefIdOf(levels.doc, spawner.value))
+const brief = computed(() => levels.doc.briefs[briefId.value ?? ''])
+const sentences = computed(() => sentencesOf(levels.doc, briefId.value))
+const side = computed(() => factionIdOf(levels.doc, spawner.value))
+const WHERE = [
+  'where',
+  'pick',
+  'zoneId',
+  'routeId',
+  'along',
+  'offsetM',
+  'apartM',
+  'files',
+  'facingRad',
+  'beyondM',
+  'unseen',
+]
+const WHEN = [
+  'count',
+  'alive',
+  'atOnce',
+  'mostAlive',
+  'begins',
+  'triggerZoneId',
+  'triggerFactionId',
+  'triggerSpawnerId',
+  'firstAfterS',
+  'everyS',
+  'spreadS',
+  'untilS',
+]
+/** When they come, in a sentence. */
+const whenWords = computed(() => spawnWords(levels.doc, spawner.value))
+/** Why nobody can stand at one of its places. */
+const fault = computed(() => {
+  const places = cast.facts.spawners[props.id]?.places ?? []
+  const k = places.findIndex((p) => p.fault)
+  return k < 0 ? '' : `${places.length > 1 ? `Place ${k + 1}` : 'Its place'}: ${places[k].fault}.`
+})
 
 /** A brief of its own with nothing in it yet, open to be written. */
 function writeBrief(): void {
@@ -51,7 +92,16 @@ const assign = (value: string) =>
     @rename="set({ name: $event })"
   >
     <fieldset :disabled="spawner.locked">
-      <ThingFields in="spawners" :things="things" :only="['profileId', 'factionId']" @set="setField" @done="release" />
+      <ThingFields
+        in="spawners"
+        :things="things"
+        :only="['profileId', 'squadId', 'factionId', 'briefId']"
+        @set="setField"
+        @done="release"
+      />
+      <p v-if="!side && Object.keys(levels.doc.factions).length > 0" class="mt-1 text-[13px] text-ochre">
+        On nobody’s side until one is picked: nobody is hostile to them.
+      </p>
       <label class="mt-1 block"
         ><span class="label">follows</span>
         <select class="field" :value="routeId" @change="assign(($event.target as HTMLSelectElement).value)">
@@ -59,10 +109,19 @@ const assign = (value: string) =>
           <option v-for="[rid, r] in routes" :key="rid" :value="rid">{{ r.name }}</option>
         </select>
       </label>
+      <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Where</h3>
+      <ThingFields in="spawners" :things="things" :only="WHERE" @set="setField" @done="release" />
+      <SpotList v-if="spawner.where === 'spots'" :id="id" />
+      <p v-if="fault" class="mt-1 text-[13px] text-alarm">{{ fault }}</p>
+      <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">How many and when</h3>
+      <ThingFields in="spawners" :things="things" :only="WHEN" @set="setField" @done="release" />
+      <p class="mt-1 leading-relaxed">{{ whenWords }}</p>
+      <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Who</h3>
+      <MixList :id="id" />
       <ThingFields
         in="spawners"
         :things="things"
-        :except="['profileId', 'factionId', 'note', 'tags']"
+        :only="['standIn', 'calls', 'note', 'tags']"
         @set="setField"
         @done="release"
       />
@@ -72,13 +131,9 @@ const assign = (value: string) =>
     <template v-else>
       <p v-if="sentences.length > 0" class="leading-relaxed">{{ sentences.join(' ') }}</p>
       <p v-else class="text-faded">Nothing to do. Pick a route above, drop one on the spawner, or write a brief.</p>
-      <p class="leading-relaxed">
-        {{ spawner.count > 1 ? `${spawner.count} agents, the first` : 'It appears' }} after
-        {{ seconds(spawner.firstAfterS) }}{{ spawner.count > 1 ? `, then one every ${seconds(spawner.everyS)}` : '' }}.
-      </p>
     </template>
     <template #foot>
-      <button v-if="brief" class="btn" @click="sheet.choose([spawner.briefId!])">Open brief</button>
+      <button v-if="brief" class="btn" @click="sheet.choose([briefId!])">Open brief</button>
       <button v-else class="btn" @click="writeBrief">Write a brief</button>
       <button v-if="route" class="btn" @click="sheet.choose([routeId])">
         Open {{ route.name.length > 16 ? 'route' : route.name }}

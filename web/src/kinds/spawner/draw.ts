@@ -1,5 +1,5 @@
-import type { Level } from '@tidytrail/core/level'
-import { traceDrop } from '../../map/drop'
+import { factionIdOf, type Level } from '@tidytrail/core/level'
+import { dropOf, lookOf } from '../../map/layers/drop-of'
 import { plainText, X, Y, type Pen } from '../../map/pen'
 
 /** When more of them are on the sheet at once, each is a mere dot. */
@@ -37,10 +37,22 @@ export function drawSpawners(pen: Pen, level: Level, chosen: ReadonlySet<string>
     c.fillRect(-10, -10, 19, 20)
     c.globalAlpha = 1
     c.stroke()
-    traceDrop(c, 5)
-    c.fillStyle = on ? inks.colour.rust : inks.colour.pine
-    c.fill()
+    const faction = level.factions[factionIdOf(level, s) ?? '']
+    dropOf(inks, c, { ...lookOf(faction ?? { ink: 'pine', pattern: 'plain' }), hollow: s.standIn }, 0, 0, 0, 5)
     c.restore()
+    if (s.where === 'spots') for (const [k, p] of s.spots.entries()) drawSpot(pen, p, k + 2, on)
     if (s.count > 1) plainText(pen, `×${s.count}`, x, y + 18, inks.colour.ink, true, 11)
   }
+}
+
+/** Another spot of a spawner: a small doorstep with its number. */
+function drawSpot(pen: Pen, at: readonly number[], number: number, on: boolean): void {
+  const { c, inks } = pen
+  const [x, y] = [X(pen, at[0]), Y(pen, at[1])]
+  c.strokeStyle = on ? inks.colour.rust : inks.colour.ink
+  c.fillStyle = inks.colour.sheet
+  c.lineWidth = 1.4
+  c.fillRect(x - 7, y - 7, 14, 14)
+  c.strokeRect(x - 7, y - 7, 14, 14)
+  plainText(pen, String(number), x, y, inks.colour.ink, true, 10)
 }

@@ -1,3 +1,4 @@
+import { toMillimetre } from '@tidytrail/core/geometry'
 import type { Layer } from '../../map/layer'
 import { ORDER, placeTest } from '../hits'
 import { defineView } from '../kind-view'
@@ -32,5 +33,11 @@ export const spawnerView = defineView({
   hits: [placeTest('spawners', 'at', layer.id, ORDER.spot)],
   register,
   tools: [placeSpawnerTool],
+  handles: {
+    at: (s) => (s.where === 'spots' ? s.spots : []),
+    drag: (s, handle, p) => ({
+      spots: s.spots.map((q, k) => (k === handle ? (p.at.map(toMillimetre) as [number, number, number]) : q)),
+    }),
+  },
   overlook: async () => (await import('./overlook')).part,
 })

@@ -1,59 +1,69 @@
-import { addThing, freshName, spawnerSchema } from '@tidytrail/core/level'
-import { X, Y } from '../../map/pen'
+import { addAndSet, briefSchema, freshName, newStep, spawnerSchema, type Level } from '@tidytrail/core/level'
 import { randomId } from '../../stores/random-id'
-import type { MakeTool, MapPointer } from '../../tools/tool'
+import { facingTool } from '../../tools/facing'
+import type { MakeTool } from '../../tools/tool'
 
-const FACING_PX = 8
+/** A brief that already says to follow a route and nothing else, so that several share it. */
+const followed = (level: Level, routeId: string): string | undefined =>
+  Object.keys(level.briefs).find((id) => {
+    const { steps, order, whens } = level.briefs[id]
+    const step = steps[order[0]]
+    if (order.length !== 1 || whens.length > 0 || step.kind !== 'follow-route') return false
+    return step.routeId === routeId && step.others.length === 0 && step.gait === null
+  })
 
-/** Places a spawner; dragging on says which way its agents face. */
-export const placeSpawnerTool: MakeTool = (ctx) => {
-  let from: MapPointer | undefined
-  let to: MapPointer | undefined
-  return {
-    id: 'spawner',
-    label: 'Spawner',
-    key: 's',
-    stages: ['cast'],
-    hint: 'Click to place a spawner; press and drag to say which way its agents face.',
-    cursor: 'crosshair',
-    down(p) {
-      from = to = p
-      return true
+/** Places spawners, one after the other; one placed on a route follows it. */
+export const placeSpawnerTool: MakeTool = (ctx) =>
+  facingTool(
+    ctx,
+    {
+      id: 'spawner',
+      label: 'Spawner',
+      key: 's',
+      stages: ['cast'],
+      hint: 'Click to place spawners, drag to say which way they face. On a route they follow it. Escape ends.',
+      ink: 'pine',
     },
-    move(p, dragging) {
-      if (!dragging) return
-      to = p
-      ctx.redraw()
-    },
-    up(p) {
-      const a = from
-      from = to = undefined
-      if (!a) return
-      const turned = Math.hypot(p.sx - a.sx, p.sy - a.sy) > FACING_PX
+    (at, facingRad, p) => {
       const level = ctx.levels.doc
       const id = randomId('spawners')
+      const hit = ctx.hit(p, ['stop', 'leg'])
+      const hitId = hit?.kind === 'stop' ? hit.routeId : hit?.id
+      const route = level.routes[hitId ?? '']?.kind === 'network' ? undefined : level.routes[hitId ?? '']
+      const routeId = route ? hitId : undefined
+      const known = routeId ? followed(level, routeId) : undefined
+      const briefId = routeId ? (known ?? randomId('briefs')) : null
+      const stepId = randomId('steps')
+      // The one placed before tells what most are like.
+      const last = level.spawners[ctx.sheet.chosen ?? '']
       const thing = spawnerSchema.parse({
-        name: freshName(level.spawners, 'Spawner'),
-        at: [...a.at],
-        facingRad: turned ? Math.round(Math.atan2(p.y - a.y, p.x - a.x) * 1e3) / 1e3 : 0,
-        profileId: ctx.survey.profileId ?? null,
+        name: freshName(level.spawners, route ? `${route.name} spawner` : 'Spawner'),
+        at,
+        facingRad: facingRad ?? 0,
+        profileId: route?.profileIds[0] ?? last?.profileId ?? ctx.survey.profileId ?? null,
+        factionId: last?.factionId ?? null,
+        squadId: last?.squadId ?? null,
+        briefId,
       })
-      ctx.levels.perform(addThing, { in: 'spawners', id, thing })
+      const brief =
+        routeId && !known
+          ? [
+              {
+                in: 'briefs' as const,
+                id: briefId!,
+                thing: briefSchema.parse({
+                  name: `Follow ${route!.name}`.slice(0, 200),
+                  steps: { [stepId]: newStep('follow-route', { routeId }) },
+                  order: [stepId],
+                }),
+              },
+            ]
+          : []
+      ctx.levels.perform(addAndSet, {
+        add: [...brief, { in: 'spawners', id, thing }],
+        set: [],
+        label: route ? `Add a spawner that follows ${route.name}` : 'Add a spawner',
+      })
       ctx.sheet.choose([id])
-      ctx.done()
     },
-    draw(pen) {
-      if (!from || !to) return
-      const { c, inks } = pen
-      c.strokeStyle = inks.colour.pine
-      c.lineWidth = 2
-      c.beginPath()
-      c.moveTo(X(pen, from.at[0]), Y(pen, from.at[1]))
-      c.lineTo(to.sx, to.sy)
-      c.stroke()
-    },
-    leave() {
-      from = to = undefined
-    },
-  }
-}
+  )

@@ -1,7 +1,8 @@
+import type { Level } from '@tidytrail/core/level'
 import type { AgentMoment } from '../../stores/rehearsal'
 import type { AgentInfo } from '../../workers/rehearsal.protocol'
 import { label, X, Y, type Pen } from '../pen'
-import { dropOf } from './drop-of'
+import { dropOf, lookOf, STUCK, type DropLook } from './drop-of'
 import { ManyDrops, type Drop } from './many-drops'
 
 const TAIL_S = 4
@@ -18,9 +19,11 @@ export function drawAgents(
   moment: (n: number, at?: number) => AgentMoment | undefined,
   t: number,
   chosen: ReadonlySet<string>,
+  factions: Level['factions'],
 ): void {
   const { inks, view } = pen
   const many = cast.length > MANY
+  const looks = new Map<string | null, DropLook>(Object.entries(factions).map(([id, f]) => [id, lookOf(f)]))
   const drops: Drop[] = []
   const names: [string, number, number, boolean][] = []
   cast.forEach((member, n) => {
@@ -30,11 +33,12 @@ export function drawAgents(
     const y = Y(pen, now.y)
     if (x < -40 || y < -40 || x > view.width + 40 || y > view.height + 40) return
     const on = chosen.has(member.id)
-    const ink = now.state === 'blocked' ? 'alarm' : 'rust'
-    if (!many) drawTail(pen, inks.colour[ink], x, y, t, (at) => moment(n, at))
+    const own = looks.get(member.factionId) ?? lookOf(undefined)
+    const look = now.state === 'blocked' ? STUCK : own
+    if (!many) drawTail(pen, inks.colour[look.ink], x, y, t, (at) => moment(n, at))
     if (on) drawRing(pen, x, y)
     const r = Math.max(many ? 3.5 : 5.5, member.radiusM * view.scale)
-    drops.push({ look: member.standIn ? 'hollow' : ink, x, y, turn: -now.heading, r })
+    drops.push({ look: member.standIn ? { ...look, hollow: true } : look, x, y, turn: -now.heading, r })
     if (on || (cast.length <= 12 && view.scale > 3)) names.push([member.name, x, y - 22, on])
   })
   if (many) manyDrops.draw(pen, drops)

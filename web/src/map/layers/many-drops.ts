@@ -1,7 +1,7 @@
 import { blit, pixelsOf, spriteOf, type Pixels, type Sprite } from '../blit'
 import type { Inks } from '../inks'
 import type { Pen } from '../pen'
-import { dropOf, type DropLook } from './drop-of'
+import { dropOf, keyOfLook, type DropLook } from './drop-of'
 
 /** Where there are many, drops point in so many directions. */
 const DIRECTIONS = 64
@@ -59,7 +59,7 @@ export class ManyDrops {
   private spriteFor(pen: Pen, { look, turn, r }: Drop): Sprite {
     const turns = Math.round((turn / (2 * Math.PI)) * DIRECTIONS) & (DIRECTIONS - 1)
     const half = Math.round(r * 2) / 2
-    const key = `${look} ${turns} ${half}`
+    const key = `${keyOfLook(look)} ${turns} ${half}`
     const known = this.sprites.get(key)
     if (known) return known
     const size = Math.ceil((2 * 1.9 * half + 4) * pen.ratio)

@@ -2,8 +2,11 @@ import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
+import ArrivalsTab from './ArrivalsTab.vue'
+import CastTab from './CastTab.vue'
 import ChangesTab from './ChangesTab.vue'
 import ElevationView from './ElevationView.vue'
+import FactionsTab from './FactionsTab.vue'
 import FindingsTab from './FindingsTab.vue'
 import RunTab from './RunTab.vue'
 import type { DrawerTab } from './tab'
@@ -17,6 +20,12 @@ const NO_FINDINGS = {
   stopped: 'The checks have stopped',
 }
 const LIST_HEIGHT = 'max-h-[148px]'
+
+/** A tab of the cast. */
+const onCast = (name: string, title: string) => () => {
+  const sheet = useSheetStore()
+  return () => (sheet.stage === 'cast' ? { name, title } : undefined)
+}
 
 /** The tabs of the drawer from left to right; of those with something to show, the first is there when none is asked for. */
 export const DRAWER_TABS: readonly DrawerTab[] = [
@@ -42,6 +51,24 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
         return { name: 'Side view', title: `${levels.doc.routes[routeId].name} from the side`, props: { routeId } }
       }
     },
+  },
+  {
+    id: 'cast',
+    height: 'h-[232px]',
+    component: CastTab,
+    use: onCast('Table', 'Squads and spawners'),
+  },
+  {
+    id: 'factions',
+    height: 'h-[186px]',
+    component: FactionsTab,
+    use: onCast('Factions', 'Who is hostile to whom'),
+  },
+  {
+    id: 'arrivals',
+    height: 'h-[186px]',
+    component: ArrivalsTab,
+    use: onCast('Arrivals', 'Who comes when'),
   },
   {
     id: 'findings',

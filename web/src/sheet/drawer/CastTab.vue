@@ -1,0 +1,196 @@
+<script setup lang="ts">
+import { briefIdOf, factionIdOf, nameOf, setThings, type Collection } from '@tidytrail/core/level'
+import { routesOfSpawner } from '@tidytrail/core/network'
+import { computed, ref } from 'vue'
+import { useLevelStore } from '../../stores/level'
+import { useSheetStore } from '../../stores/sheet'
+
+/** Every squad and spawner against what it follows, holds and fights; each can be changed where it stands. */
+const levels = useLevelStore()
+const sheet = useSheetStore()
+const text = ref('')
+/** Rows drawn at most: more are found by their names. */
+const MOST = 120
+
+const sorted = (ids: string[]) =>
+  ids.sort((a, b) => nameOf(levels.doc, a).localeCompare(nameOf(levels.doc, b), 'en', { numeric: true }))
+const rows = computed(() => {
+  const wanted = text.value.trim().toLowerCase()
+  const { squads, spawners } = levels.doc
+  const all = [...sorted(Object.keys(squads)), ...sorted(Object.keys(spawners))]
+  return all.filter((id) => !wanted || nameOf(levels.doc, id).toLowerCase().includes(wanted))
+})
+const shown = computed(() => rows.value.slice(0, MOST))
+const listed = (c: Collection) => sorted(Object.keys(levels.doc[c]))
+const choices = computed(() => ({
+  factions: listed('factions'),
+  squads: listed('squads'),
+  briefs: listed('briefs'),
+  zones: listed('zones'),
+}))
+const isSquad = (id: string) => Object.hasOwn(levels.doc.squads, id)
+/** What it inherits from its squad, where it says nothing itself. */
+function inherited(id: string, key: 'factionId' | 'briefId'): string {
+  if (isSquad(id)) return 'none'
+  const s = levels.doc.spawners[id]
+  const from = key === 'factionId' ? factionIdOf(levels.doc, s) : briefIdOf(levels.doc, s)
+  return from ? `${nameOf(levels.doc, from)} (squad)` : 'none'
+}
+const own = (id: string, key: string) =>
+  ((isSquad(id) ? levels.doc.squads[id] : levels.doc.spawners[id]) as unknown as Record<string, string | null>)[key]
+function set(id: string, values: object): void {
+  // What is chosen together is set together.
+  const ids = sheet.selected.includes(id)
+    ? sheet.selected.filter((s) => isSquad(s) === isSquad(id) && rows.value.includes(s))
+    : [id]
+  levels.perform(setThings, {
+    things: ids.map((i) => ({ in: isSquad(i) ? ('squads' as const) : ('spawners' as const), id: i, set: values })),
+    word: 'Change',
+  })
+}
+const valueOf = (event: Event) => (event.target as HTMLSelectElement).value || null
+/** What it follows, holds, or wanders in, in a few words. */
+function does(id: string): string {
+  const briefId = isSquad(id) ? levels.doc.squads[id].briefId : briefIdOf(levels.doc, levels.doc.spawners[id])
+  const brief = levels.doc.briefs[briefId ?? '']
+  if (!brief) return '–'
+  const routes = isSquad(id)
+    ? []
+    : [...new Set(routesOfSpawner(levels.doc, id))].flatMap((r) => (r ? [nameOf(levels.doc, r)] : []))
+  const kinds = new Set(brief.order.map((s) => brief.steps[s].kind))
+  const words = [
+    routes.length > 0 ? `follows ${routes.join(' or ')}` : '',
+    kinds.has('hold') ? 'holds posts' : '',
+    kinds.has('wander') ? 'wanders' : '',
+    kinds.has('guard') ? 'guards' : '',
+    kinds.has('board') ? 'boards' : '',
+    kinds.has('chase') ? 'chases' : '',
+  ]
+  return words.filter(Boolean).join(', ') || brief.name
+}
+/** Whom it fights. */
+function fights(id: string): string {
+  const own = isSquad(id) ? levels.doc.squads[id].factionId : factionIdOf(levels.doc, levels.doc.spawners[id])
+  if (!own) return '–'
+  const { factions } = levels.doc
+  const hostile = Object.keys(factions).filter(
+    (f) => f !== own && (factions[own]?.hostileTo.includes(f) || factions[f].hostileTo.includes(own)),
+  )
+  return hostile.map((f) => factions[f].name).join(', ') || 'nobody'
+}
+function choose(id: string, event: MouseEvent): void {
+  if (event.shiftKey || event.ctrlKey || event.metaKey) sheet.toggle(id)
+  else sheet.choose([id])
+}
+const count = (event: Event) =>
+  Math.max(1, Math.min(5000, Math.round(Number((event.target as HTMLInputElement).value)) || 1))
+</script>
+
+<template>
+  <div class="flex min-h-0 flex-1 flex-col">
+    <p v-if="rows.length === 0 && !text" class="px-3 pb-2 text-faded">Nobody yet. Place a spawner with S.</p>
+    <div v-else class="min-h-0 flex-1 overflow-auto px-3 pb-2">
+      <table class="w-full border-collapse text-[13px]" aria-label="Squads and spawners">
+        <thead class="sticky top-0 z-10 bg-sheet">
+          <tr class="text-left text-faded">
+            <th scope="col" class="py-1 font-normal">
+              <input
+                v-model="text"
+                type="search"
+                class="field min-h-[24px]! w-[150px]! py-0!"
+                placeholder="Find"
+                aria-label="Find in the table"
+              />
+            </th>
+            <th scope="col" class="px-1 font-normal">how many</th>
+            <th scope="col" class="px-1 font-normal">squad</th>
+            <th scope="col" class="px-1 font-normal">faction</th>
+            <th scope="col" class="px-1 font-normal">brief</th>
+            <th scope="col" class="px-1 font-normal">zone</th>
+            <th scope="col" class="px-1 font-normal">does</th>
+            <th scope="col" class="px-1 font-normal">fights</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="id in shown"
+            :key="id"
+            class="border-t border-rule"
+            :class="sheet.selected.includes(id) ? 'bg-tint' : ''"
+            @mouseenter="sheet.hovered = id"
+            @mouseleave="sheet.hovered = undefined"
+          >
+            <th scope="row" class="max-w-[160px] text-left font-normal">
+              <button
+                class="w-full truncate text-left hover:underline"
+                :class="isSquad(id) ? 'font-bold' : ''"
+                :title="nameOf(levels.doc, id)"
+                @click="choose(id, $event)"
+              >
+                {{ nameOf(levels.doc, id) }}
+              </button>
+            </th>
+            <td class="px-1">
+              <input
+                v-if="!isSquad(id)"
+                class="field min-h-[24px]! w-[52px]! px-1! py-0! text-right"
+                inputmode="numeric"
+                :aria-label="`how many ${nameOf(levels.doc, id)} sends`"
+                :value="levels.doc.spawners[id].count"
+                @change="set(id, { count: count($event) })"
+              />
+              <span v-else class="text-faded">squad</span>
+            </td>
+            <td class="px-1">
+              <select
+                v-if="!isSquad(id)"
+                class="field min-h-[24px]! w-[104px]! px-1! py-0!"
+                :aria-label="`squad of ${nameOf(levels.doc, id)}`"
+                :value="own(id, 'squadId') ?? ''"
+                @change="set(id, { squadId: valueOf($event) })"
+              >
+                <option value="">none</option>
+                <option v-for="c in choices.squads" :key="c" :value="c">{{ nameOf(levels.doc, c) }}</option>
+              </select>
+            </td>
+            <td v-for="key in ['factionId', 'briefId'] as const" :key="key" class="px-1">
+              <select
+                class="field min-h-[24px]! w-[118px]! px-1! py-0!"
+                :aria-label="`${key === 'factionId' ? 'faction' : 'brief'} of ${nameOf(levels.doc, id)}`"
+                :value="own(id, key) ?? ''"
+                @change="set(id, { [key]: valueOf($event) })"
+              >
+                <option value="">{{ inherited(id, key) }}</option>
+                <option v-for="c in choices[key === 'factionId' ? 'factions' : 'briefs']" :key="c" :value="c">
+                  {{ nameOf(levels.doc, c) }}
+                </option>
+              </select>
+            </td>
+            <td class="px-1">
+              <select
+                v-if="isSquad(id)"
+                class="field min-h-[24px]! w-[104px]! px-1! py-0!"
+                :aria-label="`zone of ${nameOf(levels.doc, id)}`"
+                :value="own(id, 'zoneId') ?? ''"
+                @change="set(id, { zoneId: valueOf($event) })"
+              >
+                <option value="">none</option>
+                <option v-for="c in choices.zones" :key="c" :value="c">{{ nameOf(levels.doc, c) }}</option>
+              </select>
+              <span v-else class="text-faded">{{
+                levels.doc.squads[levels.doc.spawners[id].squadId ?? '']?.zoneId
+                  ? nameOf(levels.doc, levels.doc.squads[levels.doc.spawners[id].squadId!].zoneId!)
+                  : ''
+              }}</span>
+            </td>
+            <td class="max-w-[190px] truncate px-1" :title="does(id)">{{ does(id) }}</td>
+            <td class="max-w-[120px] truncate px-1" :title="fights(id)">{{ fights(id) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="rows.length > shown.length" class="pt-1 text-faded">
+        {{ rows.length - shown.length }} more: find them by their names.
+      </p>
+    </div>
+  </div>
+</template>
