@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { applyFix, changesProfiles, CheckedSurvey, RUN_CHECKS } from '@tidytrail/core/checks'
-import { foundIn, mendAll } from '@tidytrail/core/testing'
+import { foundIn, mendAll, rowsOfSpawner } from '@tidytrail/core/testing'
 import { rehearseLevel } from '@tidytrail/core/rehearsal'
 import { assertEdited, Ledger, readLevelText, sameValue, writeLevelText, type Level } from '@tidytrail/core/level'
 import { DEMO_LEVELS } from '.'
@@ -17,9 +17,36 @@ it.each(DEMO_LEVELS.filter((d) => d.onShelf))('$name is made the same each time 
 it('Lanternquay by night has nothing wrong, and everyone follows', () => {
   const level = make('lanternquay')
   expect(new CheckedSurvey().update(level)).toEqual([])
-  const { verdicts } = rehearseLevel(level).report
-  expect(verdicts.map((v) => `${v.name} ${v.verdict}`)).toEqual(verdicts.map((v) => `${v.name} follows`))
-  expect(verdicts).toHaveLength(14)
+  const { run, report } = rehearseLevel(level)
+  const followers = report.verdicts.filter((v) => v.route)
+  expect(followers.map((v) => `${v.name} ${v.verdict}`)).toEqual(followers.map((v) => `${v.name} follows`))
+  expect(followers).toHaveLength(15)
+  expect(foundIn(run)).toEqual([])
+})
+
+it('Lanternquay by night shows a guard who leaves his post and comes back, sentries in turns, eight porters, and a carter who drives', () => {
+  const { run } = rehearseLevel(make('lanternquay'))
+  const rows = (spawnerId: string) => rowsOfSpawner(run, spawnerId)
+  const far = (r: { x: number; y: number }, x: number, y: number) => Math.hypot(r.x - x, r.y - y)
+  // The guard of the office corner is at his post, away for the thief, and at his post again.
+  const guard = rows('sp_office').map(([g]) => far(g, 179, 71))
+  expect(guard[200]).toBeLessThan(0.6)
+  expect(Math.max(...guard)).toBeGreaterThan(20)
+  expect(guard.at(-1)).toBeLessThan(0.6)
+  // Each of the three pier sentries has stood at the crane side.
+  const stood = rows('sp_pier').flatMap((r) => r.filter((q) => far(q, 142, 44) < 0.6 && q.speed < 0.05))
+  expect(new Set(stood.map((q) => q.key)).size).toBe(3)
+  // From half a minute on there are eight porters, but for those on their way in; they are in one of two places.
+  const porters = rows('sp_porters')
+  expect(Math.max(...porters.map((r) => r.length))).toBe(8)
+  expect(Math.min(...porters.slice(300).map((r) => r.length))).toBeGreaterThan(4)
+  const south = new Set(porters.flatMap((r) => r.filter((q) => q.y < 62)).map((q) => q.key)).size
+  expect(south).toBeGreaterThan(8)
+  expect(south).toBeLessThan(24)
+  // The carter goes as fast as carts do, and on foot in between.
+  const speeds = rows('sp_carter').flatMap((r) => r.map((q) => q.speed))
+  expect(Math.max(...speeds)).toBeGreaterThan(2.5)
+  expect(run.engine.events.list.filter((e) => e.kind === 'got-out').length).toBeGreaterThan(5)
 })
 
 it.each(DEMO_LEVELS.filter((d) => d.onShelf))(

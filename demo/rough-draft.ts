@@ -1,3 +1,4 @@
+import { heightAt, heightField } from '@tidytrail/core/ground'
 import {
   addLinks,
   addNetworkNodes,
@@ -30,6 +31,7 @@ import {
 } from '@tidytrail/core/level'
 import { block } from './build'
 import { lanternquay } from './lanternquay'
+import { plantCast } from './rough-cast'
 
 /** Height of the harbour yard, where most faults are planted. */
 const YARD_M = 1.2
@@ -156,6 +158,7 @@ export function roughDraft(): Level {
   plantRoutes(apply)
   plantRuns(apply)
   plantBriefs(apply)
+  plantCast(apply, (x, y) => heightAt(heightField(level.ground), x, y))
   const note = (id: string, text: string) => apply(changeThings, { in: 'routes', changes: { [id]: { note: text } } })
   note('rt_quayround', 'Stop 2 floats, stop 5 is buried, and the crane deck is a step too high.')
   note('rt_chandlery', 'Stop 2 is in the shop’s wall.')
@@ -190,7 +193,11 @@ function planting(apply: Apply) {
     at: [number, number, number],
     name = `Test spawner ${key}`,
   ) => {
-    apply(addThing, { in: 'spawners', id: `sp_${key}`, thing: spawnerSchema.parse({ name, at, profileId }) })
+    apply(addThing, {
+      in: 'spawners',
+      id: `sp_${key}`,
+      thing: spawnerSchema.parse({ name, at, profileId, factionId: 'fc_watch' }),
+    })
     apply(assignRoute, { spawnerId: `sp_${key}`, routeId: `rt_${routeKey}`, briefId: `br_${key}`, stepId: `bs_${key}` })
   }
   return { route, follows }
@@ -205,7 +212,7 @@ function plantRuns(apply: Apply): void {
     apply(addThing, {
       in: 'spawners',
       id: `sp_${key}`,
-      thing: spawnerSchema.parse({ name, at: [x, y, YARD_M], profileId: 'pf_warden' }),
+      thing: spawnerSchema.parse({ name, at: [x, y, YARD_M], profileId: 'pf_warden', factionId: 'fc_watch' }),
     })
   // A pen with a door as narrow as one body, and somebody who stands in it.
   solid('sd_pen1', 'Pen, north', [46, 58, 53, 58.4])
@@ -262,7 +269,8 @@ function plantBriefs(apply: Apply): void {
       note,
     }
     apply(addThing, { in: 'briefs', id: `br_${key}`, thing: briefSchema.parse(brief) })
-    const thing = spawnerSchema.parse({ name, at: [x, 61, YARD_M], profileId: 'pf_warden', briefId: `br_${key}` })
+    const who = { profileId: 'pf_warden', factionId: 'fc_watch', briefId: `br_${key}` }
+    const thing = spawnerSchema.parse({ name, at: [x, 61, YARD_M], ...who })
     apply(addThing, { in: 'spawners', id: `sp_${key}`, thing })
   }
   told('idler', 'Idler', 140, 'It says nothing.')

@@ -13,6 +13,8 @@ export const spawnerFloating: Check = {
   each: 'spawners',
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
+    // Where nobody appears at its spot that does not matter.
+    if (spawner.where === 'area' || spawner.where === 'route') return []
     const profile = spawner.profileId ? look.level.thing('profiles', spawner.profileId) : undefined
     if (profile && bodyOf(profile.medium).flies) return []
     const [x, y, z] = spawner.at

@@ -12,6 +12,8 @@ export const spawnerInsideSolid: Check = {
   each: 'spawners',
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
+    // Where nobody appears at its spot that does not matter.
+    if (spawner.where === 'area' || spawner.where === 'route') return []
     const [x, y, z] = spawner.at
     const { floor, above } = restingOn(look.ground.floors(x, y), z)
     if (floor.surface === GROUND || above >= -SETTLED_M) return []

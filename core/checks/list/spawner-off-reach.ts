@@ -1,5 +1,6 @@
 import { GROUND } from '@tidytrail/core/ground'
 import { whyNotHere } from '@tidytrail/core/reach'
+import { bodyOf } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { movesToReach, MOST_MOVED_M } from '../moving'
 import { islandsOfBrief } from '../travellers'
@@ -13,12 +14,15 @@ export const spawnerOffReach: Check = {
   each: 'spawners',
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
+    // Where nobody appears at its spot that does not matter.
+    if (spawner.where === 'area' || spawner.where === 'route') return []
     if (!spawner.profileId) return []
     const map = look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M)
     if (!map || map.reachedAt(...spawner.at)) return []
     const { floor, above } = restingOn(look.ground.floors(spawner.at[0], spawner.at[1]), spawner.at[2])
-    if (floor.surface !== GROUND && above < -SETTLED_M) return []
     const profile = look.level.thing('profiles', spawner.profileId)!
+    // What is inside a solid or under the ground is found as that.
+    if (above < -SETTLED_M && (floor.surface !== GROUND || !bodyOf(profile.medium).floats)) return []
     const why = whyNotHere(map, spawner.at) ?? 'no floor to stand on'
     return [
       {

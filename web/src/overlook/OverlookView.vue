@@ -101,6 +101,7 @@ function agents() {
             at: [now.x, now.y, now.z] as const,
             heading: now.heading,
             radiusM: m.radiusM,
+            ink: levels.doc.factions[m.factionId ?? '']?.ink ?? ('rust' as const),
             heightM: levels.doc.profiles[m.profileId]?.heightM ?? 1.8,
             profile: levels.doc.profiles[m.profileId],
             now,

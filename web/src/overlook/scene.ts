@@ -1,6 +1,6 @@
 import type { Point3 } from '@tidytrail/core/geometry'
 import { standsOnFloor, terrainOf } from '@tidytrail/core/ground'
-import { carriersOf, pointsOf, type Level } from '@tidytrail/core/level'
+import { carriersOf, pointsOf, type Faction, type Level } from '@tidytrail/core/level'
 import * as THREE from 'three'
 import { roundLength } from '../map/viewport'
 import type { Stipple } from '../workers/surveyor.protocol'
@@ -120,12 +120,21 @@ export class OverlookScene {
   }
 
   /** The agents of the rehearsal. */
-  showAgents(agents: readonly { id: string; at: Point3; heading: number; radiusM: number; heightM: number }[]): void {
+  showAgents(
+    agents: readonly {
+      id: string
+      at: Point3
+      heading: number
+      radiusM: number
+      heightM: number
+      ink: Faction['ink']
+    }[],
+  ): void {
     const group = new THREE.Group()
     for (const a of agents) {
       const body = new THREE.Mesh(
         dropGeometry(),
-        paperMaterial(this.tools.paper.colour.rust, this.tools.paper.colour.ink),
+        paperMaterial(this.tools.paper.colour[a.ink], this.tools.paper.colour.ink),
       )
       body.userData = { radiusM: a.radiusM, heightM: a.heightM }
       body.rotation.z = a.heading

@@ -25,19 +25,7 @@ const briefId = computed(() => briefIdOf(levels.doc, spawner.value))
 const brief = computed(() => levels.doc.briefs[briefId.value ?? ''])
 const sentences = computed(() => sentencesOf(levels.doc, briefId.value))
 const side = computed(() => factionIdOf(levels.doc, spawner.value))
-const WHERE = [
-  'where',
-  'pick',
-  'zoneId',
-  'routeId',
-  'along',
-  'offsetM',
-  'apartM',
-  'files',
-  'facingRad',
-  'beyondM',
-  'unseen',
-]
+const WHERE = ['pick', 'zoneId', 'routeId', 'along', 'offsetM', 'apartM', 'files', 'facingRad', 'beyondM', 'unseen']
 const WHEN = [
   'count',
   'alive',
@@ -110,6 +98,7 @@ const assign = (value: string) =>
         </select>
       </label>
       <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Where</h3>
+      <ThingFields in="spawners" :things="things" :only="['where']" @set="setField" @done="release" />
       <ThingFields in="spawners" :things="things" :only="WHERE" @set="setField" @done="release" />
       <SpotList v-if="spawner.where === 'spots'" :id="id" />
       <p v-if="fault" class="mt-1 text-[13px] text-alarm">{{ fault }}</p>

@@ -90,25 +90,25 @@ const count = (event: Event) =>
   <div class="flex min-h-0 flex-1 flex-col">
     <p v-if="rows.length === 0 && !text" class="px-3 pb-2 text-faded">Nobody yet. Place a spawner with S.</p>
     <div v-else class="min-h-0 flex-1 overflow-auto px-3 pb-2">
-      <table class="w-full border-collapse text-[13px]" aria-label="Squads and spawners">
+      <table class="w-full table-fixed border-collapse text-[12.5px]" aria-label="Squads and spawners">
         <thead class="sticky top-0 z-10 bg-sheet">
           <tr class="text-left text-faded">
-            <th scope="col" class="py-1 font-normal">
+            <th scope="col" class="w-[17%] py-1 font-normal">
               <input
                 v-model="text"
                 type="search"
-                class="field min-h-[24px]! w-[150px]! py-0!"
+                class="field min-h-[24px]! py-0!"
                 placeholder="Find"
                 aria-label="Find in the table"
               />
             </th>
-            <th scope="col" class="px-1 font-normal">how many</th>
-            <th scope="col" class="px-1 font-normal">squad</th>
-            <th scope="col" class="px-1 font-normal">faction</th>
-            <th scope="col" class="px-1 font-normal">brief</th>
-            <th scope="col" class="px-1 font-normal">zone</th>
-            <th scope="col" class="px-1 font-normal">does</th>
-            <th scope="col" class="px-1 font-normal">fights</th>
+            <th scope="col" class="w-[7%] px-1 font-normal">many</th>
+            <th scope="col" class="w-[13%] px-1 font-normal">squad</th>
+            <th scope="col" class="w-[13%] px-1 font-normal">faction</th>
+            <th scope="col" class="w-[14%] px-1 font-normal">brief</th>
+            <th scope="col" class="w-[13%] px-1 font-normal">zone</th>
+            <th scope="col" class="w-[13%] px-1 font-normal">does</th>
+            <th scope="col" class="w-[10%] px-1 font-normal">fights</th>
           </tr>
         </thead>
         <tbody>
@@ -133,7 +133,7 @@ const count = (event: Event) =>
             <td class="px-1">
               <input
                 v-if="!isSquad(id)"
-                class="field min-h-[24px]! w-[52px]! px-1! py-0! text-right"
+                class="field min-h-[24px]! w-full! px-0.5! py-0! text-right"
                 inputmode="numeric"
                 :aria-label="`how many ${nameOf(levels.doc, id)} sends`"
                 :value="levels.doc.spawners[id].count"
@@ -144,7 +144,7 @@ const count = (event: Event) =>
             <td class="px-1">
               <select
                 v-if="!isSquad(id)"
-                class="field min-h-[24px]! w-[104px]! px-1! py-0!"
+                class="field min-h-[24px]! w-full! px-0.5! py-0!"
                 :aria-label="`squad of ${nameOf(levels.doc, id)}`"
                 :value="own(id, 'squadId') ?? ''"
                 @change="set(id, { squadId: valueOf($event) })"
@@ -155,7 +155,7 @@ const count = (event: Event) =>
             </td>
             <td v-for="key in ['factionId', 'briefId'] as const" :key="key" class="px-1">
               <select
-                class="field min-h-[24px]! w-[118px]! px-1! py-0!"
+                class="field min-h-[24px]! w-full! px-0.5! py-0!"
                 :aria-label="`${key === 'factionId' ? 'faction' : 'brief'} of ${nameOf(levels.doc, id)}`"
                 :value="own(id, key) ?? ''"
                 @change="set(id, { [key]: valueOf($event) })"
@@ -169,7 +169,7 @@ const count = (event: Event) =>
             <td class="px-1">
               <select
                 v-if="isSquad(id)"
-                class="field min-h-[24px]! w-[104px]! px-1! py-0!"
+                class="field min-h-[24px]! w-full! px-0.5! py-0!"
                 :aria-label="`zone of ${nameOf(levels.doc, id)}`"
                 :value="own(id, 'zoneId') ?? ''"
                 @change="set(id, { zoneId: valueOf($event) })"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { newStances, setThings, stanceOf, STANCES, type Stance } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import { FactionDrop } from '../../kinds/faction'
+import { FactionDrop } from '../../kinds/faction/faction-drop'
 import FactionFoot from '../../kinds/faction/FactionFoot.vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'

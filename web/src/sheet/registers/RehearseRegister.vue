@@ -1,11 +1,14 @@
 <script setup lang="ts">
+import { changeSettings } from '@tidytrail/core/level'
 import { computed, ref } from 'vue'
 import type { RegisterRow } from '../../kinds/register'
+import { FactionDrop } from '../../kinds/faction/faction-drop'
 import RegisterPanel from './RegisterPanel.vue'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
 import { seconds } from '../../ui/figures'
+import NumberField from '../../ui/NumberField.vue'
 import { VERDICT_TONES, VERDICT_WORDS, stateWords } from '../verdict-words'
 
 const levels = useLevelStore()
@@ -40,6 +43,14 @@ const rows = computed<RegisterRow[]>(() => {
     .map((v, n) => ({ id: v.agent, name: v.name, detail: v.reasons[0] ?? '', size: here.length + n }))
   return [...rows, ...later]
 })
+const factions = computed(() => new Map(rehearsal.agents.map((m) => [m.id, m.factionId ?? ''])))
+const factionOf = (id: string) => factions.value.get(id) ?? ''
+/** How long it is to last, its luck, and how many take part who are no agents. */
+const SETTINGS = [
+  { key: 'rehearseS', label: 'lasts', unit: 's', step: 1, digits: 0, min: 1, max: 7200 },
+  { key: 'seed', label: 'seed', step: 0.05, digits: 0, min: 0, max: 0x7fffffff },
+  { key: 'players', label: 'players', step: 0.05, digits: 0, min: 0, max: 1000 },
+] as const
 const worstFirst = ref(false)
 const RANK = { bad: 0, fair: 1, good: 2, plain: 3 } as const
 const spawners = computed(() => Object.keys(levels.doc.spawners).length)
@@ -61,12 +72,18 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
           : 'Nothing is running. Rehearse, and watch everyone walk.'
     "
   >
-    <template #symbol>
-      <svg width="22" height="14" viewBox="0 0 22 14" aria-hidden="true" class="shrink-0">
-        <path d="M21 7c-6-4-8-6-13-6a6 6 0 0 0 0 12c5 0 7-2 13-6z" fill="var(--rust)" />
-      </svg>
-    </template>
+    <template #symbol="{ row }"><FactionDrop :row="{ id: factionOf(row.id) }" /></template>
     <template #foot>
+      <div v-if="!rehearsal.begun" class="grid w-full grid-cols-3 gap-2">
+        <NumberField
+          v-for="f in SETTINGS"
+          :key="f.key"
+          v-bind="f"
+          :value="levels.doc.settings[f.key]"
+          @change="(v) => levels.perform(changeSettings, { set: { [f.key]: Math.round(v) } })"
+          @done="levels.release()"
+        />
+      </div>
       <button
         class="btn btn-main"
         :disabled="spawners === 0"

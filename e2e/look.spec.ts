@@ -1,0 +1,22 @@
+import { test } from '@playwright/test'
+import { card, drawer, openLevel, register, stage, newLevel, click, drag } from './sheet'
+test('look', async ({ page }) => {
+  test.setTimeout(300000)
+  await openLevel(page, 'Lanternquay by night')
+  await page.keyboard.press('4')
+  await page.waitForTimeout(6000)
+  await page.screenshot({ path: '/tmp/l1.png' })
+  await register(page, 'Cast').getByRole('option', { name: /^Porters/ }).click()
+  await page.waitForTimeout(1500)
+  await page.screenshot({ path: '/tmp/l2.png' })
+  await page.keyboard.press('Escape')
+  await drawer(page).getByRole('tab', { name: 'Table' }).click()
+  await page.waitForTimeout(800)
+  await page.screenshot({ path: '/tmp/l3.png' })
+  await drawer(page).getByRole('tab', { name: 'Arrivals' }).click()
+  await page.waitForTimeout(800)
+  await page.screenshot({ path: '/tmp/l4.png' })
+  await drawer(page).getByRole('tab', { name: 'Factions' }).click()
+  await page.waitForTimeout(800)
+  await page.screenshot({ path: '/tmp/l5.png' })
+})
