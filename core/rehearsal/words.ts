@@ -112,7 +112,7 @@ export function eventWords(
     case 'reached':
       return `reached ${stop(a)}${b > 0 ? `, pauses ${(b / 1000).toFixed(1)} s` : ''}`
     case 'missed':
-      return `passed ${stop(a)} ${(b / 1000).toFixed(1)} m off`
+      return `passed ${a < 0 ? 'the place it was going to' : stop(a)} ${(b / 1000).toFixed(1)} m off`
     case 'crossed':
       return 'takes a passage'
     case 'blocked':
@@ -128,9 +128,9 @@ export function eventWords(
     case 'stood-aside':
       return a > 0 ? `stood aside for ${who(a)}` : 'stepped aside'
     case 'gave-up':
-      return `gave up on ${stop(a)}`
+      return `gave up on ${a < 0 ? 'getting there' : stop(a)}`
     case 'orbits':
-      return `went round and round ${stop(a)} without coming nearer`
+      return `went round and round ${a < 0 ? 'where it was going' : stop(a)} without coming nearer`
     case 'strayed':
       return `was up to ${(b / 1000).toFixed(2)} m off its line for ${((event.step - a) * stepS).toFixed(1)} s: ${limitWords(c % 256, c >= 256 ? who(Math.floor(c / 256)) : undefined)}`
     case 'gait-missing':

@@ -30,6 +30,7 @@ export function stateWords(level: Level, now: AgentMoment | undefined): string {
     case undefined:
       return 'has left'
     case 'walking':
+      if (now.toStop < 0) return 'on its way'
       return now.fromStop < 0
         ? `walking to stop ${stopName(level, now.routeId, now.toStop)}`
         : `leg ${now.fromStop + 1} to ${now.toStop + 1}`

@@ -133,7 +133,7 @@ export const spawnerSchema = z.strictObject({
   /** Does it send somebody who stands in for a player, whom others look out for and who can be steered? */
   standIn: field(flag(false), { label: 'stands in for a player' }),
   /** What they are called, `#` standing for the number; empty for the spawner's name and the number. */
-  calls: field(name.default(''), { label: 'names (# is the number)' }),
+  calls: field(name.default(''), { label: 'called (# for the number)' }),
   ...kept,
 })
 export type Spawner = z.output<typeof spawnerSchema>

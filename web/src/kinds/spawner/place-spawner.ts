@@ -1,4 +1,5 @@
 import { addAndSet, briefSchema, freshName, newStep, spawnerSchema, type Level } from '@tidytrail/core/level'
+import { defaultProfile } from '@tidytrail/core/network'
 import { randomId } from '../../stores/random-id'
 import { facingTool } from '../../tools/facing'
 import type { MakeTool } from '../../tools/tool'
@@ -40,7 +41,7 @@ export const placeSpawnerTool: MakeTool = (ctx) =>
         name: freshName(level.spawners, route ? `${route.name} spawner` : 'Spawner'),
         at,
         facingRad: facingRad ?? 0,
-        profileId: route?.profileIds[0] ?? last?.profileId ?? ctx.survey.profileId ?? null,
+        profileId: route?.profileIds[0] ?? last?.profileId ?? defaultProfile(level) ?? null,
         factionId: last?.factionId ?? null,
         squadId: last?.squadId ?? null,
         briefId,

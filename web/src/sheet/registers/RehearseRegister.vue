@@ -47,7 +47,7 @@ const factions = computed(() => new Map(rehearsal.agents.map((m) => [m.id, m.fac
 const factionOf = (id: string) => factions.value.get(id) ?? ''
 /** How long it is to last, its luck, and how many take part who are no agents. */
 const SETTINGS = [
-  { key: 'rehearseS', label: 'lasts', unit: 's', step: 1, digits: 0, min: 1, max: 7200 },
+  { key: 'rehearseS', label: 'lasts, s', step: 1, digits: 0, min: 1, max: 7200 },
   { key: 'seed', label: 'seed', step: 0.05, digits: 0, min: 0, max: 0x7fffffff },
   { key: 'players', label: 'players', step: 0.05, digits: 0, min: 0, max: 1000 },
 ] as const
@@ -74,10 +74,9 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
   >
     <template #symbol="{ row }"><FactionDrop :row="{ id: factionOf(row.id) }" /></template>
     <template #foot>
-      <div v-if="!rehearsal.begun" class="grid w-full grid-cols-3 gap-2">
+      <div v-if="!rehearsal.begun" class="grid w-full grid-cols-[5fr_4fr_4fr] gap-2">
         <NumberField
           v-for="f in SETTINGS"
-          :key="f.key"
           v-bind="f"
           :value="levels.doc.settings[f.key]"
           @change="(v) => levels.perform(changeSettings, { set: { [f.key]: Math.round(v) } })"
