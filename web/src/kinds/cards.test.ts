@@ -4,6 +4,7 @@ import {
   COLLECTIONS,
   readLevel,
   setThings,
+  stepsOf,
   thingOf,
   WARDEN,
   blankLevel,
@@ -51,7 +52,8 @@ const one = (): Level =>
     junctions: { jn_a: { name: 'Cross', ring } },
     zones: { zn_a: { name: 'Square', ring } },
     posts: { ps_a: { name: 'Stand', at: [9, 9, 0] } },
-    factions: { fc_a: { name: 'Reds' } },
+    factions: { fc_a: { name: 'Reds' }, fc_b: { name: 'Blues' } },
+    squads: { sq_a: { name: 'Gate squad', zoneId: 'zn_a' } },
     briefs: {
       br_a: {
         name: 'Walk',
@@ -173,7 +175,7 @@ describe('the card of', () => {
     card.button('Pause for 5 s.').click()
     await nextTick()
     await card.type('for, s', '12')
-    expect(levels.doc.briefs.br_a.steps.bs_b).toEqual({ kind: 'pause', forS: 12 })
+    expect(levels.doc.briefs.br_a.steps.bs_b).toMatchObject({ kind: 'pause', forS: 12 })
     card.button('Follow Beat, one way.').click()
     await nextTick()
     await card.type('route', '')
@@ -220,6 +222,114 @@ describe('the card of', () => {
     const { briefId } = levels.doc.spawners.sp_a
     expect(levels.doc.briefs[briefId!]).toMatchObject({ name: 'Brief of Gatehouse', order: [] })
     expect(useSheetStore().chosen).toBe(briefId)
+    card.end()
+  })
+
+  it('a brief is begun from what others begin with, and is broken off by standing sentences with steps of their own', async () => {
+    levels.perform(setThings, { things: [{ in: 'briefs', id: 'br_a', set: { steps: {}, order: [] } }] })
+    const card = await mounted(...cardOf('br_a'))
+    card.button('Sentry').click()
+    await nextTick()
+    const brief = () => levels.doc.briefs.br_a
+    expect(stepsOf(brief()).map((s) => brief().steps[s].kind)).toEqual(['hold'])
+    expect(card.host.textContent).toContain('If you see someone hostile')
+    expect(stepsOf(brief(), brief().whens[0].id).map((s) => brief().steps[s].kind)).toEqual(['chase', 'search'])
+    await card.type('add a standing sentence', 'time')
+    await card.type('after, s', '30')
+    await card.type('then', 'again')
+    expect(brief().whens[1]).toMatchObject({ kind: 'time', afterS: 30, after: 'again' })
+    await card.type('add a step to sentence 2', 'leave')
+    expect(stepsOf(brief(), brief().whens[1].id)).toHaveLength(1)
+    // Taken away it takes its steps along.
+    card.button('When 30 s have passed since you came … then begins its brief again.').click()
+    await nextTick()
+    card.host.querySelector<HTMLButtonElement>('[aria-label="Take this sentence away"]')!.click()
+    await nextTick()
+    expect(brief().whens).toHaveLength(1)
+    expect(Object.keys(brief().steps)).toHaveLength(3)
+    expect(card.warnings).toEqual([])
+    card.end()
+  })
+
+  it('a step may be about one of several, by weight', async () => {
+    const card = await mounted(...cardOf('br_a'))
+    card.button('Follow Beat, one way.').click()
+    await nextTick()
+    card.button('Or another route').click()
+    await nextTick()
+    await card.type('or route 2', 'rt_a')
+    await card.type('weight 2', '3')
+    expect(levels.doc.briefs.br_a.steps.bs_a).toMatchObject({ others: [{ routeId: 'rt_a', weight: 3 }] })
+    expect(card.host.textContent).toContain('one of Beat, one way 1, Beat, one way 3')
+    card.host.querySelector<HTMLButtonElement>('[aria-label="Take route 2 away"]')!.click()
+    expect(levels.doc.briefs.br_a.steps.bs_a).toMatchObject({ others: [] })
+    card.end()
+  })
+
+  it('a spawner asks only for what its places and its time need, and says it in a sentence', async () => {
+    const card = await mounted(...cardOf('sp_a'))
+    const labels = () => [...card.host.querySelectorAll('[aria-label]')].map((e) => e.getAttribute('aria-label'))
+    expect(labels()).not.toContain('in zone')
+    await card.type('where', 'area')
+    expect(labels()).toContain('in zone')
+    await card.type('where', 'spots')
+    expect(labels()).not.toContain('in zone')
+    card.button('Add a spot').click()
+    await nextTick()
+    expect(levels.doc.spawners.sp_a.spots).toEqual([[5, 3, 0]])
+    await card.type('which spot', 'random')
+    await card.type('weight of spot 2', '4')
+    expect(levels.doc.spawners.sp_a.weights).toEqual([1, 4])
+    await card.type('that is', 'keep')
+    await card.type('begins', 'left')
+    await card.type('the spawner', 'sp_a')
+    expect(card.host.textContent).toContain(
+      '3 agents kept alive: the first once someone of Gatehouse has left at once, then one every 2 s; whoever leaves is replaced.',
+    )
+    card.button('Mix with another kind').click()
+    await nextTick()
+    await card.type('profile of 1', 'pf_b')
+    expect(levels.doc.spawners.sp_a.mix).toMatchObject([{ profileId: 'pf_b', weight: 1 }])
+    expect(card.host.textContent).toContain('On nobody’s side until one is picked')
+    expect(card.warnings).toEqual([])
+    card.end()
+  })
+
+  it('a faction says how it stands to each other one, both ways at once', async () => {
+    const card = await mounted(...cardOf('fc_a'))
+    await card.type('stands to Blues', 'hostile')
+    expect(levels.doc.factions.fc_a.hostileTo).toEqual(['fc_b'])
+    expect(levels.doc.factions.fc_b.hostileTo).toEqual(['fc_a'])
+    await card.type('stands to Blues', 'friendly')
+    expect([levels.doc.factions.fc_a.hostileTo, levels.doc.factions.fc_a.friendlyTo]).toEqual([[], ['fc_b']])
+    card.end()
+  })
+
+  it('a squad takes spawners in and lets them go, and lists the posts of its zone', async () => {
+    levels.perform(setThings, { things: [{ in: 'posts', id: 'ps_a', set: { zoneId: 'zn_a' } }] })
+    const card = await mounted(...cardOf('sq_a'))
+    expect(card.host.textContent).toContain('Posts of Square')
+    expect(card.host.textContent).toContain('Stand')
+    await card.type('take in', 'sp_a')
+    expect(levels.doc.spawners.sp_a.squadId).toBe('sq_a')
+    card.host.querySelector<HTMLButtonElement>('[aria-label="Take Gatehouse out"]')!.click()
+    expect(levels.doc.spawners.sp_a.squadId).toBeNull()
+    card.end()
+  })
+
+  it('a zone takes in posts of no zone, and says who is told to be in it', async () => {
+    const card = await mounted(...cardOf('zn_a'))
+    expect(card.host.textContent).toContain('Gate squad')
+    card.button('Take the post of no zone').click()
+    await nextTick()
+    expect(levels.doc.posts.ps_a.zoneId).toBe('zn_a')
+    await card.type('purpose', 'keep-out')
+    const tick = [...card.host.querySelectorAll<HTMLInputElement>('input[type=checkbox]')].find((i) =>
+      i.closest('label')?.textContent?.includes('Reds'),
+    )!
+    tick.checked = true
+    tick.dispatchEvent(new Event('change'))
+    expect(levels.doc.zones.zn_a.factionIds).toEqual(['fc_a'])
     card.end()
   })
 

@@ -1,4 +1,4 @@
-import { blankLevel, readLevel, type Level } from '@tidytrail/core/level'
+import { blankLevel, readLevel, ZONE_PURPOSES, type Level } from '@tidytrail/core/level'
 import { describe, expect, it, vi } from 'vitest'
 import { bareScene } from '../map/bare-scene'
 import { recordingPen } from '../map/recording-pen'
@@ -129,14 +129,46 @@ describe('on the map', () => {
 
   it('posts, markers and zones are drawn at their places, under their names', () => {
     const { marks, words } = drawn('places')
-    expect(
-      near(
-        marks('fillRect').map(([x, y]) => [x + 4, y + 4]),
-        at([50, 50]),
-      ),
-    ).toBe(true)
+    expect(near(marks('translate'), at([50, 50]))).toBe(true)
     expect(near(marks('arc'), at([60, 50]))).toBe(true)
     expect(near(marks('lineTo'), at([15, 15]))).toBe(true)
-    expect(words()).toEqual(expect.arrayContaining(['Stand', 'Bell', 'Square']))
+    // One is named once there is room for its name; a post only from near, or when it is chosen.
+    expect(words()).toEqual(expect.arrayContaining(['Bell']))
+    expect(words()).not.toContain('Stand')
+    const chosen = drawn('places', { chosen: new Set(['ps_a', 'zn_a']) })
+    expect(chosen.words()).toContain('Stand')
+    expect(chosen.all.some((m) => m.call === 'fill' && m.stroke === 'rust')).toBe(true)
+  })
+
+  it('zones are told apart by the stroke of their border, whatever their shape', () => {
+    const base = level()
+    const zone = base.zones.zn_a
+    const strokes = (more: Partial<typeof zone>) => {
+      const { all } = drawn('places', {
+        level: { ...base, posts: {}, markers: {}, zones: { zn_a: { ...zone, ...more } } },
+      })
+      return all.filter((m) => m.call === 'stroke').length
+    }
+    const square: (typeof zone)['ring'] = [
+      [10, 10],
+      [40, 10],
+      [40, 40],
+      [10, 40],
+    ]
+    const counts = ZONE_PURPOSES.map((purpose) => strokes({ purpose, ring: square, name: '' }))
+    // Dotted and double are one line and two; the others have marks along it.
+    expect(counts.slice(0, 2)).toEqual([1, 2])
+    for (const n of counts.slice(2)) expect(n).toBeGreaterThan(20)
+    const circle = {
+      shape: 'circle' as const,
+      ring: [
+        [30, 30],
+        [40, 30],
+      ] as (typeof zone)['ring'],
+      name: '',
+    }
+    expect(strokes(circle)).toBe(1)
+    expect(strokes({ shape: 'band', ring: [], routeId: 'rt_a', widthM: 4, name: '' })).toBe(2)
+    expect(strokes({ shape: 'band', ring: [], routeId: null, name: '' })).toBe(0)
   })
 })

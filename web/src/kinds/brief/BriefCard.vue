@@ -259,7 +259,7 @@ function removeBrief(): void {
         {{ nameOf(levels.doc, u) }}
       </button>
     </p>
-    <label v-if="others.length > 0" class="mt-1 block">
+    <label v-if="others.length > 0 && !brief.locked" class="mt-1 block">
       <span class="label">tell somebody else</span>
       <select class="field" aria-label="tell somebody else" @change="chosen($event, tell)">
         <option value="">choose a spawner …</option>

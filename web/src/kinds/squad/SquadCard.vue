@@ -61,7 +61,7 @@ const leaveIt = (id: string) =>
         </button>
       </li>
     </ul>
-    <label v-if="others.length > 0" class="mt-1 block">
+    <label v-if="others.length > 0 && !squad.locked" class="mt-1 block">
       <span class="label">take in</span>
       <select class="field" aria-label="take in" @change="join">
         <option value="">choose a spawner …</option>
@@ -83,7 +83,9 @@ const leaveIt = (id: string) =>
         Waiting: {{ holders.waiting.join(', ') }}.
       </p>
     </template>
-    <ThingFields in="squads" :things="things" :only="['note', 'tags']" @set="setField" @done="release" />
+    <fieldset :disabled="squad.locked">
+      <ThingFields in="squads" :things="things" :only="['note', 'tags']" @set="setField" @done="release" />
+    </fieldset>
     <template #foot>
       <button v-if="squad.briefId" class="btn" @click="sheet.choose([squad.briefId])">Open brief</button>
       <button v-if="squad.zoneId" class="btn" @click="sheet.choose([squad.zoneId])">Open zone</button>

@@ -106,7 +106,9 @@ const takeLoose = () =>
     <p v-else class="flex flex-wrap gap-1">
       <button v-for="u in users" :key="u" class="btn" @click="sheet.choose([u])">{{ nameOf(levels.doc, u) }}</button>
     </p>
-    <ThingFields in="zones" :things="things" :only="['note', 'tags']" @set="setField" @done="release" />
+    <fieldset :disabled="zone.locked">
+      <ThingFields in="zones" :things="things" :only="['note', 'tags']" @set="setField" @done="release" />
+    </fieldset>
     <template #foot>
       <button class="btn" @click="sheet.arranging = true">Copies …</button>
       <button class="btn text-alarm!" @click="remove">Delete</button>
