@@ -1,5 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { briefIdOf, briefIdsOf, factionIdOf, type Spawner } from '@tidytrail/core/level'
+import { briefIdOf, briefIdsOf, factionIdOf, filledStep, type Spawner } from '@tidytrail/core/level'
 import type { Look } from './check'
 
 /** What squads a spawner may belong to, as far as a check looks at it. */
@@ -40,7 +40,8 @@ export function toldIn(
     let [holds, wanders] = [false, false]
     for (const briefId of briefsOfSpawner(look, spawner)) {
       const brief = look.level.thing('briefs', briefId)
-      for (const step of Object.values(brief?.steps ?? {})) {
+      for (const raw of Object.values(brief?.steps ?? {})) {
+        const step = filledStep(raw, spawner.fills)
         if (step.kind === 'hold') holds ||= (step.zoneId ?? squad) === zoneId
         if (step.kind === 'wander')
           wanders ||= (step.zoneId ?? squad) === zoneId || step.others.some((o) => o.zoneId === zoneId)

@@ -1,4 +1,4 @@
-import { bodyOf, briefIdOf, type BriefStep, type Level } from '@tidytrail/core/level'
+import { bodyOf, briefIdOf, filledStep, type BriefStep, type Fill, type Level } from '@tidytrail/core/level'
 
 /** What of a level says who follows what. */
 type Told = Pick<Level, 'spawners' | 'briefs' | 'squads'>
@@ -7,27 +7,29 @@ type Told = Pick<Level, 'spawners' | 'briefs' | 'squads'>
 export interface Telling {
   readonly briefId: string
   readonly profileId: string | null
+  readonly fills: readonly Fill[]
 }
 
 /** The briefs those a spawner sends are told by, with the bodies they are told with, once each. */
 export function tellingsOf(level: Told, spawnerId: string): Telling[] {
   const s = level.spawners[spawnerId]
   if (!s) return []
-  const own = { briefId: briefIdOf(level, s), profileId: s.profileId }
+  const fills: readonly Fill[] = s.fills
+  const own = { briefId: briefIdOf(level, s), profileId: s.profileId, fills }
   const all = [
     own,
-    ...s.mix.map((m) => ({ briefId: m.briefId ?? own.briefId, profileId: m.profileId ?? own.profileId })),
+    ...s.mix.map((m) => ({ briefId: m.briefId ?? own.briefId, profileId: m.profileId ?? own.profileId, fills })),
   ]
   const once = new Map(all.map((t) => [`${t.briefId} ${t.profileId}`, t]))
   return [...once.values()].filter((t): t is Telling => t.briefId !== null && level.briefs[t.briefId] !== undefined)
 }
 
 /** The steps of a brief with the body each is done with: from boarding until getting out that of what is boarded. */
-export function stepsWithBodies(level: Told, { briefId, profileId }: Telling) {
+export function stepsWithBodies(level: Told, { briefId, profileId, fills }: Telling) {
   const brief = level.briefs[briefId]
   let body = profileId
   return brief.order.map((id) => {
-    const step = brief.steps[id]
+    const step = filledStep(brief.steps[id], fills)
     if (step.whenId !== null) return { id, step, profileId }
     const now = { id, step, profileId: body }
     if (step.kind === 'board') body = level.spawners[step.spawnerId ?? '']?.profileId ?? body
@@ -42,9 +44,9 @@ const routesOfStep = (step: BriefStep): (string | null)[] =>
 
 /** The routes a spawner's agents are told to follow, in the order of their briefs; null where none is chosen. */
 export function routesOfSpawner(level: Told, spawnerId: string): (string | null)[] {
-  return tellingsOf(level, spawnerId).flatMap(({ briefId }) => {
+  return tellingsOf(level, spawnerId).flatMap(({ briefId, fills }) => {
     const brief = level.briefs[briefId]
-    return brief.order.flatMap((id) => routesOfStep(brief.steps[id]))
+    return brief.order.flatMap((id) => routesOfStep(filledStep(brief.steps[id], fills)))
   })
 }
 

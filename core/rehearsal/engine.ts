@@ -160,6 +160,19 @@ export class Engine {
     })
   }
 
+  /** Gives a signal. */
+  give(signal: number): void {
+    const given = [...this.world.signals]
+    while (given.length <= signal) given.push(-1)
+    given[signal] = this.t
+    this.world.signals = given
+  }
+
+  /** Has a signal been given at a time or after it? */
+  givenSince(signal: number, s: number): boolean {
+    return signal >= 0 && (this.world.signals[signal] ?? -1) >= Math.max(0, s)
+  }
+
   /** Notes where somebody is whom an agent perceives. */
   remember(n: number, m: number): void {
     const { world } = this

@@ -33,6 +33,7 @@ export const EVENTS = [
   'gave-post',
   'boarded',
   'got-out',
+  'signalled',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -80,6 +81,8 @@ export const CAUSES = [
   'no-vehicle',
   'nobody',
   'target-gone',
+  'no-signal',
+  'no-passage',
 ] as const
 export type Cause = (typeof CAUSES)[number]
 

@@ -7,10 +7,12 @@ import {
   COLLECTIONS,
   eyesOf,
   factionIdOf,
+  filledStep,
   stepsOf,
   type Area,
   type Brief,
   type BriefWhen,
+  type Fill,
   type Collection,
   type Level,
   type Profile,
@@ -124,6 +126,7 @@ export interface Registers {
   readonly spawners: Register
   readonly routes: Register
   readonly posts: Register
+  readonly signals: Register
 }
 
 export const freshRegisters = (): Registers => ({
@@ -131,6 +134,7 @@ export const freshRegisters = (): Registers => ({
   spawners: new Register(),
   routes: new Register(),
   posts: new Register(),
+  signals: new Register(),
 })
 
 /** All that a run reads. Never changed: an edited level is compiled anew, and parts that are the same stay the same. */
@@ -251,7 +255,9 @@ function spawnRow(
     const row = profiles[profile]
     if (!row) return undefined
     const brief = level.briefs[briefId ?? '']
-    const told = brief ? stepsFor(level, brief, row, profiles, registers, zoneId) : { steps: [], whens: [] }
+    const told = brief
+      ? stepsFor(level, brief, row, profiles, registers, zoneId, spawner.fills)
+      : { steps: [], whens: [] }
     const remembers = told.whens.length > 0 || told.steps.some((s) => ABOUT_OTHERS.has(s.kind))
     return { profile, faction: factionId, briefId: brief ? briefId : null, ...told, remembers }
   }
@@ -298,11 +304,12 @@ function stepsFor(
   profiles: readonly (ProfileRow | undefined)[],
   registers: Registers,
   zoneId: string | null,
+  fills: readonly Fill[],
 ): Pick<Variant, 'steps' | 'whens'> {
   const context = { level, registers, zoneId }
   let body = profile
   const steps = stepsOf(brief).map((id) => {
-    const step = brief.steps[id]
+    const step = filledStep(brief.steps[id], fills)
     const row = compileStep({ ...context, profile: body }, step)
     if (step.kind === 'board') {
       const vehicle = level.spawners[step.spawnerId ?? '']?.profileId
@@ -311,7 +318,9 @@ function stepsFor(
     return row
   })
   const whens = brief.whens.map((when): WhenRow => {
-    const told = stepsOf(brief, when.id).map((id) => compileStep({ ...context, profile }, brief.steps[id]))
+    const told = stepsOf(brief, when.id).map((id) =>
+      compileStep({ ...context, profile }, filledStep(brief.steps[id], fills)),
+    )
     return whenRow(level, when, told, registers)
   })
   return { steps, whens }
@@ -325,6 +334,7 @@ function whenRow(level: Level, when: BriefWhen, steps: readonly StepRow[], regis
     readonly afterS?: number
     readonly spawnerId?: string | null
     readonly zoneId?: string | null
+    readonly signalId?: string | null
   }
   const { spawnerId } = told
   return {
@@ -338,6 +348,7 @@ function whenRow(level: Level, when: BriefWhen, steps: readonly StepRow[], regis
     s: told.forS ?? told.afterS ?? 0,
     spawner: spawnerId ? registers.spawners.of(spawnerId) : -1,
     area: areaFor(level, told.zoneId ?? null),
+    signal: told.signalId ? registers.signals.of(told.signalId) : -1,
     steps,
   }
 }

@@ -18,6 +18,8 @@ export interface WhenRow {
   /** The number of a spawner; −1 for any. */
   readonly spawner: number
   readonly area: Area | undefined
+  /** The number of a signal; −1 for none. */
+  readonly signal: number
   readonly steps: readonly StepRow[]
 }
 
@@ -67,6 +69,10 @@ const entered: Holds = (engine, n, when) => {
   return undefined
 }
 
+/** Since when what has happened is news to an agent: the last look; what happens does so later in a step than this is looked at. */
+const lately = (engine: Engine, n: number) =>
+  Math.max(engine.t - looksEvery(engine) * engine.scenario.stepS - 1e-9, engine.world.appeared[n])
+
 const HOLDS: Readonly<Record<BriefWhen['kind'], Holds>> = {
   sees: perceives(false),
   hears: perceives(true),
@@ -87,14 +93,13 @@ const HOLDS: Readonly<Record<BriefWhen['kind'], Holds>> = {
       : undefined,
   left(engine, n, { spawner }) {
     const { leftAt } = engine.world.by
-    // Who leaves does so later in a step than this is looked at.
-    const since = engine.t - looksEvery(engine) * engine.scenario.stepS - 1e-9
-    const lately = (k: number) => leftAt[k] >= Math.max(since, engine.world.appeared[n])
-    if (spawner >= 0) return lately(spawner) ? -1 : undefined
-    for (let k = 0; k < leftAt.length; k++) if (lately(k)) return -1
+    const since = lately(engine, n)
+    if (spawner >= 0) return leftAt[spawner] >= since ? -1 : undefined
+    for (let k = 0; k < leftAt.length; k++) if (leftAt[k] >= since) return -1
     return undefined
   },
   'zone-entered': entered,
+  signal: (engine, n, { signal }) => (engine.givenSince(signal, lately(engine, n)) ? -1 : undefined),
   time({ world, t }, n, { s }) {
     return t - world.appeared[n] >= s ? -1 : undefined
   },

@@ -34,6 +34,10 @@ export function causeWords(
       return 'it has nobody in mind whom that could be about'
     case 'target-gone':
       return 'whom it was to keep to has left'
+    case 'no-signal':
+      return 'the signal it was to wait for was not given'
+    case 'no-passage':
+      return 'there is no passage it could use, or it is locked'
     case 'gone':
       return `the stop it was making for is gone from ${route?.name ?? 'its route'}`
     case 'stuck':
@@ -167,6 +171,8 @@ export function eventWords(
       return 'gave its post up'
     case 'boarded':
       return `boarded ${who(a)}`
+    case 'signalled':
+      return 'gave a signal'
     case 'got-out':
       return 'got out'
     case 'turned':

@@ -216,6 +216,7 @@ export interface Snapshot {
   readonly visited: readonly (readonly number[])[]
   readonly turns: readonly (readonly Turn[])[]
   readonly spawners: SpawnColumns
+  readonly signals: readonly number[]
   readonly senses: readonly (readonly [number, number])[]
 }
 
@@ -235,6 +236,8 @@ export class World extends Columns {
   turns: (readonly Turn[])[] = []
   /** What changes of each spawner, by its number. */
   readonly by = new SpawnColumns()
+  /** When each signal was given last, seconds. */
+  signals: readonly number[] = []
   /** Who perceives whom now: key × 2 (+ 1 for hearing), and the other's key. */
   senses: readonly (readonly [number, number])[] = []
 
@@ -321,6 +324,7 @@ export class World extends Columns {
       visited: this.visited.slice(0, count),
       turns: this.turns.slice(0, count),
       spawners: copied(this.by),
+      signals: this.signals,
       senses: this.senses,
     }
   }
@@ -338,6 +342,7 @@ export class World extends Columns {
     this.visited = from.visited.slice()
     this.turns = from.turns.slice()
     Object.assign(this.by, copied(from.spawners))
+    this.signals = from.signals
     this.senses = from.senses
   }
 }

@@ -26,8 +26,40 @@ export const briefDangling: Check = {
       const label = `${kind.word.split(' ')[0]} ${LEADS[ref.to] ?? ''}${nearest.name}`
       return [{ subjects, at, message, fix: { label, edit: 'changeThings', args: { in: 'briefs', changes } } }]
     }
-    return [...ofSquad(look, id), ...aboutNobody(look, id)].slice(0, 1)
+    return [...unfilled(look, id), ...ofSquad(look, id), ...aboutNobody(look, id)].slice(0, 1)
   },
+}
+
+/** A blank somebody who is told by the brief has not filled. */
+function unfilled(look: Look, id: string): ReturnType<Check['run']> {
+  const brief = look.level.thing('briefs', id)!
+  const used = new Set(brief.order.flatMap((s) => [brief.steps[s].blankId, brief.steps[s].gaitBlankId]))
+  for (const blank of brief.blanks) {
+    if (!used.has(blank.id) || blank.kind === 'gait') continue
+    const key = blank.kind === 'route' ? 'routeId' : 'zoneId'
+    for (const [spawnerId, spawner] of toldBy(look, id).spawners) {
+      if (spawner.fills.find((f) => f.blankId === blank.id)?.[key]) continue
+      const nearest = nearestOf(look, blank.kind === 'route' ? 'routes' : 'zones', spawner.at)
+      const message = `${spawner.name} does not say which ${blank.kind} “${blank.name}” is, and ${brief.name} asks for it.`
+      const subjects = [id, spawnerId]
+      if (!nearest) return [{ subjects, at: spawner.at, message }]
+      const fill = { blankId: blank.id, routeId: null, zoneId: null, gait: null, [key]: nearest.id }
+      const fills = [...spawner.fills.filter((f) => f.blankId !== blank.id), fill]
+      return [
+        {
+          subjects,
+          at: spawner.at,
+          message,
+          fix: {
+            label: `Let it be ${nearest.name}`,
+            edit: 'changeThings',
+            args: { in: 'spawners', changes: { [spawnerId]: { fills } } },
+          },
+        },
+      ]
+    }
+  }
+  return []
 }
 
 /** A step in the zone of a squad, told to somebody who has none. */
@@ -51,6 +83,7 @@ function ofSquad(look: Look, id: string): ReturnType<Check['run']> {
 const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
 
 const needsSquad = (step: BriefStep): boolean => {
+  if (step.blankId !== null) return false
   if (step.kind === 'wander' || step.kind === 'hold') return step.zoneId === null
   return 'to' in step && step.to === 'zone' && step.zoneId === null
 }
@@ -83,7 +116,14 @@ function aboutNobody(look: Look, id: string): ReturnType<Check['run']> {
 const PERCEIVING: ReadonlySet<string> = new Set(['sees', 'hears', 'touched', 'zone-entered'])
 
 /** What stands between what is done and the name of what it is done with. */
-const LEADS: Readonly<Record<string, string>> = { markers: 'to ', posts: 'to ', zones: 'in ', spawners: 'one of ' }
+const LEADS: Readonly<Record<string, string>> = {
+  passages: '',
+  signals: '',
+  markers: 'to ',
+  posts: 'to ',
+  zones: 'in ',
+  spawners: 'one of ',
+}
 
 /** The thing of a collection whose first place is nearest to a place, that can be named by a step. */
 function nearestOf(look: Look, collection: Collection, at: Point3): { id: string; name: string } | undefined {

@@ -1,5 +1,5 @@
 import { missingIn, stepsOf, type BriefStep } from '@tidytrail/core/level'
-import type { Check } from '../check'
+import type { Check, Look } from '../check'
 import { toldBy } from '../told-by'
 
 export const briefNoWayOut: Check = {
@@ -28,6 +28,22 @@ export const briefNoWayOut: Check = {
         },
       ]
     }
+    const unheard = brief.order.find((s) => waitsForEver(look, brief.steps[s]))
+    if (unheard && brief.steps[first ?? '']?.kind !== 'again') {
+      const steps = { ...brief.steps, [unheard]: { ...brief.steps[unheard], limitS: 60 } as BriefStep }
+      return [
+        {
+          subjects,
+          at,
+          message: `${who} waits without end for a signal nobody gives.`,
+          fix: {
+            label: 'Let it wait for 60 s at most',
+            edit: 'changeThings',
+            args: { in: 'briefs', changes: { [id]: { steps } } },
+          },
+        },
+      ]
+    }
     if (!first || brief.steps[first].kind !== 'again') return []
     const { [first]: _gone, ...steps } = brief.steps
     return [
@@ -43,4 +59,13 @@ export const briefNoWayOut: Check = {
       },
     ]
   },
+}
+
+/** Does a step wait without end for what no brief gives? */
+function waitsForEver(look: Look, step: BriefStep): boolean {
+  if (step.kind !== 'wait-signal' || step.limitS !== null || step.signalId === null) return false
+  const { signalId } = step
+  return !Object.values(look.level.all('briefs')).some((b) =>
+    Object.values(b.steps).some((s) => s.kind === 'give-signal' && s.signalId === signalId),
+  )
 }

@@ -1,5 +1,5 @@
 import { mix3, type Point3 } from '@tidytrail/core/geometry'
-import { placeNamed, type BriefStep } from '@tidytrail/core/level'
+import { filledStep, placeNamed, type BriefStep } from '@tidytrail/core/level'
 import type { Check, Look } from '../check'
 import { nearestMiss } from '../ways/miss'
 import { moveToReach, MOST_MOVED_M } from '../moving'
@@ -22,7 +22,7 @@ export const reachIslands: Check = {
     let profileId = spawner.profileId
     let from: Point3 = spawner.at
     for (const stepId of brief.order) {
-      const step = brief.steps[stepId]
+      const step = filledStep(brief.steps[stepId], spawner.fills)
       if (step.whenId !== null) continue
       if (step.kind === 'board') {
         const vehicle = step.spawnerId ? look.level.thing('spawners', step.spawnerId) : undefined

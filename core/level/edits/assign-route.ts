@@ -37,6 +37,7 @@ export const assignRoute = defineEdit<{ spawnerId: string; routeId: string | nul
       steps: { [stepId]: step },
       order: [stepId],
       whens: [],
+      blanks: [],
       note: '',
       tags: [],
       locked: false,

@@ -10,6 +10,7 @@ import { post } from './post'
 import { profile } from './profile'
 import { reachArea } from './reach-area'
 import { route } from './route'
+import { signal } from './signal'
 import { solid } from './solid'
 import { spawner } from './spawner'
 import { squad } from './squad'
@@ -35,6 +36,7 @@ export const KINDS = [
   zone,
   post,
   faction,
+  signal,
   brief,
   squad,
   spawner,

@@ -12,6 +12,8 @@ import { pause } from './pause'
 import { search } from './search'
 import { shadow } from './shadow'
 import type { StepContext, StepRow, StepRun } from './step'
+import { giveSignal, waitSignal } from './signals'
+import { usePassage } from './use-passage'
 import { wander } from './wander'
 
 /** How every kind of step is carried out. */
@@ -28,6 +30,9 @@ const RUNS: { readonly [K in BriefStep['kind']]: StepRun<K> } = {
   flee,
   board,
   'get-out': getOut,
+  'use-passage': usePassage,
+  'give-signal': giveSignal,
+  'wait-signal': waitSignal,
   again,
   leave,
 }

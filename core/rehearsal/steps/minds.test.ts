@@ -387,3 +387,91 @@ describe('standing sentences', () => {
     expect(went(next, 70)).toBeCloseTo(30.8, 0)
   })
 })
+
+describe('signals, passages and blanks', () => {
+  it('somebody waits for a signal and goes on when it is given, or gives up waiting', () => {
+    const level = (limitS: number | null) =>
+      castLevel({
+        signals: { sg_a: { name: 'Bell' } },
+        briefs: {
+          br_a: briefOf([newStep('wait-signal', { signalId: 'sg_a', limitS }), newStep('go-to', { markerId: 'mk_a' })]),
+          br_b: briefOf([newStep('pause', { forS: 12 }), newStep('give-signal', { signalId: 'sg_a' })]),
+          br_c: briefOf(
+            [newStep('pause', { forS: 900 })],
+            [{ when: newWhen('signal', 'bw_a', { signalId: 'sg_a' }), steps: [newStep('leave')] }],
+          ),
+        },
+        spawners: {
+          sp_a: at(40, 10, { briefId: 'br_a' }),
+          sp_b: at(60, 10, { briefId: 'br_b' }),
+          sp_c: at(65, 10, { briefId: 'br_c' }),
+        },
+      })
+    const set = (limitS: number | null) => {
+      const run = rehearsed(level(limitS), 30)
+      return { went: rowsOfSpawner(run, 'sp_a').findIndex(([r]) => far(r, 40, 10) > 0.5) / 10, run }
+    }
+    const heard = set(null)
+    expect(heard.went).toBeGreaterThan(12)
+    expect(heard.went).toBeLessThan(13.2)
+    expect(set(5).went).toBeGreaterThan(5)
+    expect(set(5).went).toBeLessThan(6.2)
+    // A standing sentence hears it too.
+    const gone = rowsOfSpawner(heard.run, 'sp_c').findIndex((r) => r.length === 0) / 10
+    expect(gone).toBeGreaterThan(12)
+    expect(gone).toBeLessThan(12.6)
+  })
+
+  it('a passage is used though there is a way without it, from the end that is nearer', () => {
+    const level = castLevel({
+      passages: { pg_a: { name: 'Hatch', kind: 'portal', from: [45, 30, 0], to: [70, 30, 0], takesS: 2 } },
+      briefs: {
+        br_a: briefOf([
+          newStep('use-passage', { passageId: 'pg_a' }),
+          newStep('pause', { forS: 2 }),
+          newStep('use-passage', { passageId: 'pg_a' }),
+        ]),
+      },
+      spawners: { sp_a: at(40, 30, { briefId: 'br_a' }) },
+    })
+    const run = rehearsed(level, 30)
+    expect(run.engine.events.list.filter((e) => e.kind === 'crossed')).toHaveLength(2)
+    const rows = rowsOfSpawner(run, 'sp_a').map((r) => r[0])
+    expect(Math.max(...rows.map((r) => r.x))).toBeGreaterThan(69)
+    expect(far(rows.at(-1)!, 45, 30)).toBeLessThan(0.7)
+  })
+
+  it('what is left to each spawner is filled in there, and a brief serves both', () => {
+    const level = castLevel({
+      briefs: {
+        br_a: {
+          ...briefOf([newStep('follow-route', { blankId: 'bl_a', gaitBlankId: 'bl_b' })]),
+          blanks: [
+            { id: 'bl_a', name: 'beat', kind: 'route' },
+            { id: 'bl_b', name: 'pace', kind: 'gait' },
+          ],
+        },
+      },
+      spawners: {
+        sp_a: at(12, 10, { briefId: 'br_a', fills: [{ blankId: 'bl_a', routeId: 'rt_a' }] }),
+        sp_b: at(52, 40, {
+          briefId: 'br_a',
+          fills: [
+            { blankId: 'bl_a', routeId: 'rt_b' },
+            { blankId: 'bl_b', gait: 'run' },
+          ],
+        }),
+        sp_c: at(40, 20, { briefId: 'br_a' }),
+      },
+    })
+    const run = rehearsed(level, 40)
+    const ends = (id: string) => rowsOfSpawner(run, id).map((r) => r[0])
+    expect(Math.max(...ends('sp_a').map((r) => r.x))).toBeLessThan(21)
+    expect(Math.min(...ends('sp_b').map((r) => r.x))).toBeGreaterThan(49)
+    expect(Math.max(...ends('sp_a').map((r) => r.speed))).toBeLessThan(1.5)
+    expect(Math.max(...ends('sp_b').map((r) => r.speed))).toBeGreaterThan(3)
+    // Who has filled in nothing stands, and the verdict says why.
+    expect(far(ends('sp_c').at(-1)!, 40, 20)).toBeLessThan(0.1)
+    expect(run.verdicts().find((v) => v.spawnerId === 'sp_c')!.reasons[0]).toContain('none is chosen')
+  })
+})

@@ -45,6 +45,9 @@ export interface StepRow {
   readonly farM: number
   readonly radiusM: number
   readonly loseS: number
+  /** The number of a signal; −1 for none. And the passage to be used. */
+  readonly signal: number
+  readonly passageId: string | null
   /** What comes when it cannot be done. */
   readonly failed: 'next' | 'again' | 'another' | 'give-up'
   /** What it is one of, by weight; none where it is only itself. */
@@ -101,6 +104,8 @@ export const plainRow = (step: Pick<BriefStep, 'kind' | 'failed'>, gaitMps: numb
   farM: 0,
   radiusM: 0,
   loseS: 0,
+  signal: -1,
+  passageId: null,
   failed: step.failed,
   options: [],
   weights: [],

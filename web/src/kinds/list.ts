@@ -11,6 +11,7 @@ import { postView } from './post'
 import { profileView } from './profile'
 import { reachAreaView } from './reach-area'
 import { routeView } from './route'
+import { signalView } from './signal'
 import { solidView } from './solid'
 import { spawnerView } from './spawner'
 import { squadView } from './squad'
@@ -38,4 +39,5 @@ export const VIEWS: readonly KindView[] = [
   postView,
   factionView,
   briefView,
+  signalView,
 ]

@@ -25,6 +25,11 @@ export const briefSchema = z.strictObject({
   /** Those in order, and those of each standing sentence by its id. */
   steps: z.record(id, briefStepSchema),
   order: z.array(id).max(1000),
+  /** What is filled in at each spawner, so that one brief serves many: a route, a zone or a gait, by a name. */
+  blanks: z
+    .array(z.strictObject({ id, name, kind: z.enum(['route', 'zone', 'gait']) }))
+    .max(20)
+    .default([]),
   /** Standing sentences; one further up goes before those below it. */
   whens: z.array(briefWhenSchema).max(30).default([]),
   ...kept,
@@ -34,6 +39,26 @@ export type Brief = z.output<typeof briefSchema>
 /** The steps of a brief that follow each other, or those of a standing sentence of it, in their order. */
 export function stepsOf(brief: Pick<Brief, 'steps' | 'order'>, whenId: string | null = null): string[] {
   return brief.order.filter((s) => brief.steps[s].whenId === whenId)
+}
+
+/** What a spawner fills a blank with. */
+export interface Fill {
+  readonly blankId: string
+  readonly routeId: string | null
+  readonly zoneId: string | null
+  readonly gait: string | null
+}
+
+/** A step as somebody is told it: with its blanks filled. One that is not filled stays empty. */
+export function filledStep(step: BriefStep, fills: readonly Fill[]): BriefStep {
+  const { blankId, gaitBlankId } = step
+  if (blankId === null && gaitBlankId === null) return step
+  const filled = { ...step } as unknown as Record<string, unknown>
+  const fill = fills.find((f) => f.blankId === blankId)
+  if (blankId !== null && 'routeId' in filled) filled.routeId = fill?.routeId ?? null
+  if (blankId !== null && 'zoneId' in filled) filled.zoneId = fill?.zoneId ?? null
+  if (gaitBlankId !== null && 'gait' in filled) filled.gait = fills.find((f) => f.blankId === gaitBlankId)?.gait ?? null
+  return filled as unknown as BriefStep
 }
 
 /** The kind of a step. */
@@ -61,8 +86,11 @@ export const newWhen = <K extends BriefWhen['kind']>(
 export function missingIn(step: BriefStep): readonly Ref[] {
   const kind = stepKind(step)
   const needed = kind.needs?.(step as never) ?? (kind.refs ?? []).map((r) => r.path)
+  // A blank is filled at the spawner.
+  const blank = step.blankId !== null ? new Set(['routeId', 'zoneId']) : undefined
   return (kind.refs ?? []).filter(
-    (r) => needed.includes(r.path) && (step as unknown as Record<string, unknown>)[r.path] === null,
+    (r) =>
+      !blank?.has(r.path) && needed.includes(r.path) && (step as unknown as Record<string, unknown>)[r.path] === null,
   )
 }
 

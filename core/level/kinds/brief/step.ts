@@ -28,6 +28,9 @@ const FAILED = { next: 'the next step', again: 'tries again', 'give-up': 'gives 
 /** What every step has: the standing sentence it belongs to, and what comes when it cannot be done. */
 export const common = {
   whenId: id.nullable().default(null),
+  /** The blanks that say which route or zone it is about, and at which gait: filled at the spawner. */
+  blankId: id.nullable().default(null),
+  gaitBlankId: id.nullable().default(null),
   failed: field(z.enum(['next', 'again', 'give-up']).default('next'), { label: 'if it cannot be', words: FAILED }),
 }
 

@@ -43,6 +43,18 @@ export const spawnerSchema = z.strictObject({
   squadId: field(id.nullable().default(null), { label: 'squad', none: 'none' }),
   factionId: field(id.nullable().default(null), { label: 'faction', none: 'that of its squad, or none' }),
   briefId: field(id.nullable().default(null), { label: 'brief', none: 'that of its squad, or none' }),
+  /** What the blanks of its brief are filled with. */
+  fills: z
+    .array(
+      z.strictObject({
+        blankId: id,
+        routeId: id.nullable().default(null),
+        zoneId: id.nullable().default(null),
+        gait: name.nullable().default(null),
+      }),
+    )
+    .max(50)
+    .default([]),
   /** Those sent by turns with its own kind, by weight; its own kind has this one. */
   mix: z.array(mixSchema).max(20).default([]),
   weight: weight.default(1),
@@ -151,6 +163,8 @@ export const spawner = defineKind({
     { path: 'mix.*.profileId', to: 'profiles', onLost: 'clear' },
     { path: 'mix.*.factionId', to: 'factions', onLost: 'clear' },
     { path: 'mix.*.briefId', to: 'briefs', onLost: 'clear' },
+    { path: 'fills.*.routeId', to: 'routes', onLost: 'clear' },
+    { path: 'fills.*.zoneId', to: 'zones', onLost: 'clear' },
     { path: 'zoneId', to: 'zones', onLost: 'clear' },
     { path: 'routeId', to: 'routes', onLost: 'clear' },
     { path: 'triggerZoneId', to: 'zones', onLost: 'clear' },

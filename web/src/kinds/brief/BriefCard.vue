@@ -21,6 +21,8 @@ import IconButton from '../../ui/IconButton.vue'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
+import BlankList from './BlankList.vue'
+import NewSignal from './NewSignal.vue'
 import { PRESETS } from './presets'
 import { stepSentence, whenSentence } from './sentences'
 import StepEditor from './StepEditor.vue'
@@ -159,7 +161,7 @@ function removeBrief(): void {
               :aria-expanded="open === stepId"
               @click="open = open === stepId ? undefined : stepId"
             >
-              {{ stepSentence(levels.doc, step) }}
+              {{ stepSentence(levels.doc, step, brief) }}
             </button>
           </div>
           <StepEditor
@@ -206,6 +208,7 @@ function removeBrief(): void {
             @set="(values, gesture) => setWhen(when.id, values(when), gesture)"
             @done="levels.release()"
           />
+          <NewSignal v-if="when.kind === 'signal'" @made="setWhen(when.id, { signalId: $event })" />
           <div class="mt-2 flex gap-1">
             <IconButton label="Before the one above" :icon="IconArrowUp" :disabled="w === 0" @click="raise(w)" />
             <IconButton label="Take this sentence away" :icon="IconTrash" @click="dropWhen(when.id)" />
@@ -219,7 +222,7 @@ function removeBrief(): void {
               :aria-expanded="open === stepId"
               @click="open = open === stepId ? undefined : stepId"
             >
-              {{ stepSentence(levels.doc, step) }}
+              {{ stepSentence(levels.doc, step, brief) }}
             </button>
             <StepEditor
               v-if="open === stepId"
@@ -250,6 +253,7 @@ function removeBrief(): void {
           <option v-for="w in WHEN_KINDS" :key="w.kind" :value="w.kind">{{ w.word }}</option>
         </select>
       </label>
+      <BlankList :id="id" />
       <ThingFields in="briefs" :things="things" @set="setField" @done="release" />
     </fieldset>
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Told to</h3>

@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import IconButton from '../../ui/IconButton.vue'
 import { useLevelStore } from '../../stores/level'
 import ThingFields from '../card/ThingFields.vue'
+import NewSignal from './NewSignal.vue'
 import OneOf from './OneOf.vue'
 
 /** What is chosen in one step of a brief. */
@@ -29,6 +30,21 @@ const several = computed(() => {
   if (step.value.kind === 'wander') return { key: 'zoneId', in: 'zones', word: 'zone' } as const
   return undefined
 })
+/** The blanks of the brief that could be filled in for what this step is about. */
+const blanksFor = computed(() => {
+  const { blanks } = brief.value
+  const kind = 'routeId' in step.value ? 'route' : 'zoneId' in step.value ? 'zone' : undefined
+  const about = kind ? blanks.filter((b) => b.kind === kind) : []
+  const paces = 'gait' in step.value ? blanks.filter((b) => b.kind === 'gait') : []
+  return [
+    ...(about.length > 0
+      ? [{ key: 'blankId' as const, label: `which ${kind}`, value: step.value.blankId, options: about }]
+      : []),
+    ...(paces.length > 0
+      ? [{ key: 'gaitBlankId' as const, label: 'which gait', value: step.value.gaitBlankId, options: paces }]
+      : []),
+  ]
+})
 const asStep = (values: object) => values as BriefStep
 </script>
 
@@ -47,6 +63,19 @@ const asStep = (values: object) => values as BriefStep
         :step="step as never"
         @set="(values: object, gesture?: string) => emit('set', values, gesture)"
       />
+      <NewSignal v-if="'signalId' in step" @made="emit('set', { signalId: $event })" />
+      <label v-for="b in blanksFor" :key="b.key" class="mt-1 block">
+        <span class="label">{{ b.label }}</span>
+        <select
+          class="field"
+          :aria-label="b.label"
+          :value="b.value ?? ''"
+          @change="emit('set', { [b.key]: valueOf($event) || null })"
+        >
+          <option value="">as chosen here</option>
+          <option v-for="o in b.options" :key="o.id" :value="o.id">each spawner’s “{{ o.name }}”</option>
+        </select>
+      </label>
       <label v-if="'gait' in step" class="mt-1 block">
         <span class="label">gait</span>
         <select

@@ -7,6 +7,7 @@ import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import { useCastStore } from '../../stores/cast'
+import FillList from './FillList.vue'
 import MixList from './MixList.vue'
 import SpotList from './SpotList.vue'
 import { spawnWords } from './spawn-words'
@@ -23,7 +24,7 @@ const subjects = computed(() => [props.id, ...(briefId.value ? [briefId.value] :
 
 const briefId = computed(() => briefIdOf(levels.doc, spawner.value))
 const brief = computed(() => levels.doc.briefs[briefId.value ?? ''])
-const sentences = computed(() => sentencesOf(levels.doc, briefId.value))
+const sentences = computed(() => sentencesOf(levels.doc, briefId.value, spawner.value.fills))
 const side = computed(() => factionIdOf(levels.doc, spawner.value))
 const WHERE = ['pick', 'zoneId', 'routeId', 'along', 'offsetM', 'apartM', 'files', 'facingRad', 'beyondM', 'unseen']
 const WHEN = [
@@ -97,6 +98,7 @@ const assign = (value: string) =>
           <option v-for="[rid, r] in routes" :key="rid" :value="rid">{{ r.name }}</option>
         </select>
       </label>
+      <FillList v-if="briefId && brief" :id="id" :brief-id="briefId" />
       <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Where</h3>
       <ThingFields in="spawners" :things="things" :only="['where']" @set="setField" @done="release" />
       <ThingFields in="spawners" :things="things" :only="WHERE" @set="setField" @done="release" />

@@ -11,6 +11,8 @@ import { leave } from './leave'
 import { pause } from './pause'
 import { search } from './search'
 import { shadow } from './shadow'
+import { giveSignal, waitSignal } from './signals'
+import { takePassage } from './use-passage'
 import { wander } from './wander'
 
 /** Every kind of step a brief may have. */
@@ -27,6 +29,9 @@ export const STEP_KINDS = [
   flee,
   board,
   getOut,
+  takePassage,
+  waitSignal,
+  giveSignal,
   again,
   leave,
 ] as const

@@ -39,6 +39,18 @@ export const zoneEntered = defineWhen({
   says: ({ zoneId, whom }, name) => `When ${WHOM[whom]} enters ${name(zoneId, 'a zone that is not chosen yet')}`,
 })
 
+export const signalGiven = defineWhen({
+  kind: 'signal',
+  word: 'A signal is given',
+  schema: z.strictObject({
+    kind: z.literal('signal'),
+    ...standing,
+    signalId: field(id.nullable().default(null), { label: 'signal', none: 'none chosen' }),
+  }),
+  refs: [{ path: 'signalId', to: 'signals', onLost: 'clear' }],
+  says: ({ signalId }, name) => `When the signal ${name(signalId, 'that is not chosen yet')} is given`,
+})
+
 export const timePassed = defineWhen({
   kind: 'time',
   word: 'So much time has passed',
