@@ -1,6 +1,7 @@
 import { cpus } from 'node:os'
 import { benchImport } from './import.bench'
 import { benchEdits } from './edits.bench'
+import { benchCast } from './cast.bench'
 import { benchCourses } from './courses.bench'
 import { benchFrames } from './frames.bench'
 import { benchMoving } from './moving.bench'
@@ -18,6 +19,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   courses: benchCourses,
   survey: benchSurvey,
   rehearsal: benchRehearsal,
+  cast: benchCast,
   wide: benchWide,
   saves: benchSaves,
   frames: benchFrames,

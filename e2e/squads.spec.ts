@@ -18,8 +18,6 @@ async function circle(page: Page, at: [number, number], rim: [number, number]): 
   await page.getByRole('radio', { name: 'Circle' }).check()
   await drag(page, at, rim)
 }
-/** A row of the register, clicked. */
-const pick = (page: Page, name: RegExp) => register(page, 'Cast').getByRole('option', { name }).click()
 
 test('from an empty level: squads in zones drawn for each, a top-up, a guard who comes back, and a carter', async ({
   page,

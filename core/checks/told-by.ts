@@ -19,9 +19,7 @@ export function toldBy(
   look: Look,
   briefId: string,
 ): { subjects: string[]; at: Point3; who: string; spawners: [string, Spawner][] } {
-  const spawners = Object.entries(look.level.all('spawners')).filter(([, s]) =>
-    briefsOfSpawner(look, s).includes(briefId),
-  )
+  const spawners = look.graph.told(briefId).map((id): [string, Spawner] => [id, look.level.thing('spawners', id)!])
   return {
     subjects: [briefId, ...spawners.map(([id]) => id)],
     at: spawners[0]?.[1].at ?? [0, 0, 0],
@@ -35,7 +33,8 @@ export function toldIn(
   look: Look,
   zoneId: string,
 ): { id: string; spawner: Spawner; holds: boolean; wanders: boolean }[] {
-  return Object.entries(look.level.all('spawners')).flatMap(([id, spawner]) => {
+  return look.graph.inZone(zoneId).flatMap((id) => {
+    const spawner = look.level.thing('spawners', id)!
     const squad = zoneOfSquad(look, spawner)
     let [holds, wanders] = [false, false]
     for (const briefId of briefsOfSpawner(look, spawner)) {

@@ -1,4 +1,4 @@
-import { bodyOf, briefIdOf, filledStep, type BriefStep, type Fill, type Level } from '@tidytrail/core/level'
+import { bodyOf, briefIdOf, briefIdsOf, filledStep, type BriefStep, type Fill, type Level } from '@tidytrail/core/level'
 
 /** What of a level says who follows what. */
 type Told = Pick<Level, 'spawners' | 'briefs' | 'squads'>
@@ -85,6 +85,45 @@ const following = fromParts((spawners: Level['spawners'], briefs: Level['briefs'
   for (const list of bodies.values()) list.sort()
   return { lists, bodies }
 })
+
+const telling = fromParts((spawners: Level['spawners'], briefs: Level['briefs'], squads: Level['squads']) => {
+  const told = new Map<string, string[]>()
+  const inZone = new Map<string, string[]>()
+  const put = (lists: Map<string, string[]>, key: string | null | undefined, id: string) => {
+    if (!key) return
+    const list = lists.get(key)
+    if (!list) lists.set(key, [id])
+    else if (list.at(-1) !== id) list.push(id)
+  }
+  // Which zones a brief names does not hang on who is told by it, but for blanks.
+  const named = new Map<string, readonly string[]>()
+  for (const [id, brief] of Object.entries(briefs)) named.set(id, zonesNamed(Object.values(brief.steps)))
+  for (const id of Object.keys(spawners).sort()) {
+    const s = spawners[id]
+    for (const briefId of briefIdsOf({ squads }, s)) {
+      put(told, briefId, id)
+      for (const zoneId of named.get(briefId) ?? []) put(inZone, zoneId, id)
+    }
+    for (const fill of s.fills) put(inZone, fill.zoneId, id)
+    put(inZone, squads[s.squadId ?? '']?.zoneId, id)
+  }
+  return { told, inZone }
+})
+
+/** The zones steps name to be in or to hold. */
+const zonesNamed = (steps: readonly BriefStep[]): string[] =>
+  steps.flatMap((step) => {
+    if (step.kind === 'wander') return [step.zoneId, ...step.others.map((o) => o.zoneId)].filter((z) => z !== null)
+    return step.kind === 'hold' && step.zoneId !== null ? [step.zoneId] : []
+  })
+
+/** Of each brief, the spawners whose agents are told by it, sorted by id. */
+export const toldOf = (level: Told): ReadonlyMap<string, readonly string[]> =>
+  telling(level.spawners, level.briefs, level.squads).told
+
+/** Of each zone, the spawners whose agents are told to be in it or belong to a squad that holds it, sorted by id. */
+export const inZoneOf = (level: Told): ReadonlyMap<string, readonly string[]> =>
+  telling(level.spawners, level.briefs, level.squads).inZone
 
 /** Of each route that is followed, the spawners whose agents follow it, sorted by id. */
 export const followersOf = (level: Told): ReadonlyMap<string, readonly string[]> =>

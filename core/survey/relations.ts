@@ -3,6 +3,8 @@ import {
   articulationPoints,
   bodiesOf,
   followersOf,
+  inZoneOf,
+  toldOf,
   weaklyConnected,
   stronglyConnected,
   waypointGraph,
@@ -27,6 +29,9 @@ export interface Relations {
   readonly followers: Lists
   /** Profiles by the routes they are told to follow, be it in what they have boarded. */
   readonly bodies: Lists
+  /** Spawners by the briefs their agents are told by, and by the zones they are told to be in. */
+  readonly told: Lists
+  readonly inZone: Lists
   /** Stops by the waypoints they are at. */
   readonly users: ReadonlyMap<string, readonly { routeId: string; index: number }[]>
   /** Networks by the links that belong to them. */
@@ -44,6 +49,8 @@ export type Relation = keyof Relations
 export const RELATIONS: readonly Relation[] = [
   'followers',
   'bodies',
+  'told',
+  'inZone',
   'users',
   'owners',
   'linksAt',
@@ -59,6 +66,8 @@ export class Relating {
   now: Relations = {
     followers: new Map(),
     bodies: new Map(),
+    told: new Map(),
+    inZone: new Map(),
     users: new Map(),
     owners: new Map(),
     linksAt: new Map(),
@@ -78,6 +87,8 @@ export class Relating {
         ? keepEqual(before.followers, followersOf(level), text)
         : before.followers,
       bodies: other('spawners', 'briefs', 'squads') ? keepEqual(before.bodies, bodiesOf(level), text) : before.bodies,
+      told: other('spawners', 'briefs', 'squads') ? keepEqual(before.told, toldOf(level), text) : before.told,
+      inZone: other('spawners', 'briefs', 'squads') ? keepEqual(before.inZone, inZoneOf(level), text) : before.inZone,
       users: other('routes')
         ? keepEqual(before.users, usersOf(level), (a, b) => a.routeId === b.routeId && a.index === b.index)
         : before.users,

@@ -15,6 +15,14 @@ export class LookAtGraph {
     return this.notes.note('bodies', (v) => v.relations.bodies.get(routeId)) ?? []
   }
 
+  /** The spawners whose agents are told by a brief, and those that are told to be in a zone. */
+  told(briefId: string): readonly string[] {
+    return this.notes.note('told', (v) => v.relations.told.get(briefId)) ?? []
+  }
+  inZone(zoneId: string): readonly string[] {
+    return this.notes.note('inZone', (v) => v.relations.inZone.get(zoneId)) ?? []
+  }
+
   /** Other spawners whose spots are so near that their agents might be in each other's way. */
   beside(spawnerId: string): readonly string[] {
     const read = (v: SurveyView) => spawnersBeside(v.level.spawners, spawnerId).join(' ')
