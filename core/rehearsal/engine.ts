@@ -1,4 +1,4 @@
-import { stanceOf, type Stance } from '@tidytrail/core/level'
+import { stanceOf, type Level, type Stance } from '@tidytrail/core/level'
 import { avoid } from './avoid'
 import { cross } from './cross'
 import { decide } from './decide'
@@ -115,10 +115,19 @@ export class Engine {
     return rowAt(scenario, this.registers, row, world.route[n])
   }
 
+  private stances: { of: Level['factions']; known: Map<string, Map<string, Stance>> } | undefined
+
   /** How two agents stand to each other. */
   stance(n: number, m: number): Stance {
     const { factions } = this.scenario.level
-    return stanceOf(factions, this.toldOf(n)?.faction ?? null, this.toldOf(m)?.faction ?? null)
+    if (this.stances?.of !== factions) this.stances = { of: factions, known: new Map() }
+    const a = this.toldOf(n)?.faction ?? ''
+    const b = this.toldOf(m)?.faction ?? ''
+    let from = this.stances.known.get(a)
+    if (!from) this.stances.known.set(a, (from = new Map()))
+    let stance = from.get(b)
+    if (!stance) from.set(b, (stance = stanceOf(factions, a || null, b || null)))
+    return stance
   }
 
   private slots: { step: number; byKey: ReadonlyMap<number, number> } | undefined

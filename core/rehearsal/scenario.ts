@@ -148,6 +148,8 @@ export interface Scenario {
   readonly order: readonly number[]
   /** Is anybody told of anything that may interrupt, or of others? */
   readonly interrupts: boolean
+  /** Half the width of the widest body, metres. */
+  readonly widestM: number
   /** Has the level covers at all, and so a reason to look at one? */
   readonly covered: boolean
   /** Of each lane by its number, the ways that part at each of its stops: none where it is no fork. */
@@ -210,6 +212,7 @@ export function compileScenario(
     profiles,
     spawners,
     order,
+    widestM: Math.max(0, ...profiles.map((p) => p?.profile.radiusM ?? 0)),
     interrupts: order.some((k) => spawners[k]!.variants.some((v) => v.remembers)),
     covered: byRank(level.covers).length > 0,
     forks: laneForks(level, registers),

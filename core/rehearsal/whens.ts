@@ -77,14 +77,18 @@ const HOLDS: Readonly<Record<BriefWhen['kind'], Holds>> = {
   sees: perceives(false),
   hears: perceives(true),
   touched(engine, n, when) {
-    const { world } = engine
-    for (let m = 0; m < world.count; m++) {
-      if (world.key[m] === 0 || !isMeant(engine, n, m, when)) continue
+    const { world, near, scenario } = engine
+    const around = near.about(world.x[n], world.y[n], world.radius[n] + scenario.widestM + TOUCH_M)
+    let about: number | undefined
+    for (let k = 0; k < around; k++) {
+      const m = near.found[k]
       const room = world.radius[n] + world.radius[m] + TOUCH_M
-      const near = (world.x[m] - world.x[n]) ** 2 + (world.y[m] - world.y[n]) ** 2 < room * room
-      if (near && Math.abs(world.z[m] - world.z[n]) < world.height[n]) return m
+      if ((world.x[n] - world.x[m]) ** 2 + (world.y[n] - world.y[m]) ** 2 >= room * room) continue
+      if (Math.abs(world.z[m] - world.z[n]) >= world.height[n] || !isMeant(engine, n, m, when)) continue
+      // Of several the one that has been here longest, in whatever square it stands.
+      if (about === undefined || m < about) about = m
     }
-    return undefined
+    return about
   },
   blocked: ({ world, t }, n, { s }) =>
     (world.state[n] === STATE.walking && t - world.bestSince[n] >= s) ||

@@ -10,6 +10,8 @@ export interface RegisterRow {
   locked?: boolean
   /** Can it be dragged onto the map as a route? */
   routeId?: string
+  /** Can it be dragged onto a spawner, to tell or to lead it: a brief or a squad? */
+  tells?: boolean
   /** A word at the end of the row, with a colour of its own. */
   mark?: { text: string; tone: 'good' | 'fair' | 'bad' | 'plain' }
   /** Orders rows when sorted by size, by users and by kind. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { assignRoute, type Level } from '@tidytrail/core/level'
+import { assignRoute, type Level, setThings } from '@tidytrail/core/level'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
 import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
@@ -181,7 +181,23 @@ function onWheel(event: WheelEvent) {
   zoomAt(view, p.sx, p.sy, Math.exp(-Math.max(-120, Math.min(120, event.deltaY)) * 0.0022))
 }
 
+/** Tells a spawner by a brief, or puts it into a squad; where it is chosen with others all of them. */
+function tell(id: string, spawnerId: string | undefined) {
+  const set = levels.doc.briefs[id] ? { briefId: id } : levels.doc.squads[id] ? { squadId: id } : undefined
+  if (!set) return
+  if (!spawnerId) {
+    toast('Drop it on a spawner; on one of several that are chosen, for all of them.')
+    return
+  }
+  const chosen = sheet.selected.filter((s) => levels.doc.spawners[s])
+  const ids = chosen.includes(spawnerId) ? chosen : [spawnerId]
+  levels.perform(setThings, { things: ids.map((s) => ({ in: 'spawners' as const, id: s, set })), word: 'Tell' })
+  sheet.choose(ids)
+}
+
 function onDrop(event: DragEvent) {
+  const told = event.dataTransfer?.getData('application/x-tidytrail-told')
+  if (told) return tell(told, context.hit(pointerOf(event), ['spawners'])?.id)
   const routeId = event.dataTransfer?.getData('application/x-tidytrail-route')
   if (!routeId || !levels.doc.routes[routeId]) return
   const hit = context.hit(pointerOf(event), ['spawners'])

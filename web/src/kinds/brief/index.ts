@@ -38,6 +38,7 @@ const register: Register = {
           detail: `${count(steps, 'step')}${brief.whens.length > 0 ? `, ${brief.whens.length} standing` : ''} · ${told + mine === 0 ? 'told to nobody' : `told to ${told}`}`,
           size: steps,
           users: told,
+          tells: true,
         }
       }),
       empty: computed(() => 'No brief yet. Write one here, or on a spawner’s card.'),

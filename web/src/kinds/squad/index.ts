@@ -32,7 +32,7 @@ const register: Register = {
       rows: useRows<Squad>('squads', (squad, id) => {
         const size = Object.values(levels.doc.spawners).reduce((n, s) => n + (s.squadId === id ? s.count : 0), 0)
         const zone = squad.zoneId ? nameOf(levels.doc, squad.zoneId) : 'no zone'
-        return { detail: `${size} · ${zone}`, size }
+        return { detail: `${size} · ${zone}`, size, tells: true }
       }),
       empty: computed(() => 'No squad yet. One shares a brief, a zone and its posts.'),
     }

@@ -106,6 +106,7 @@ function endRenaming(keep: boolean) {
 
 function dragRoute(event: DragEvent, row: RegisterRow) {
   if (row.routeId) event.dataTransfer?.setData('application/x-tidytrail-route', row.routeId)
+  if (row.tells) event.dataTransfer?.setData('application/x-tidytrail-told', row.id)
 }
 
 function onKey(row: RegisterRow, event: KeyboardEvent) {
@@ -163,7 +164,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
         :style="long ? { height: `${ROW_PX}px` } : undefined"
         :class="sheet.selected.includes(row.id) ? 'bg-tint shadow-[inset_3px_0_0_var(--rust)]' : 'hover:bg-tint/60'"
         :aria-selected="sheet.selected.includes(row.id)"
-        :draggable="!!row.routeId && renaming !== row.id"
+        :draggable="(!!row.routeId || row.tells) && renaming !== row.id"
         @dragstart="dragRoute($event, row)"
         @click="choose(row, $event)"
         @dblclick="startRenaming(row)"
