@@ -23,8 +23,8 @@ test('somebody is told to wander in a zone and then to leave, and does', async (
   // A brief that says nothing is found; what is added mends it.
   await expect(card(page)).toContainText('which says nothing')
   await card(page).getByLabel('add a step').selectOption('Wander in a zone')
-  await expect(card(page)).toContainText('Wander in a zone that is not chosen yet')
-  await expect(card(page)).toContainText('is told to wander in a zone, but none is chosen.')
+  await expect(card(page)).toContainText("Wander in its squad's zone")
+  await expect(card(page)).toContainText('has no squad with a zone')
   await card(page).getByLabel('zone', { exact: true }).selectOption('Zone 1')
   await card(page).getByLabel('add a step').selectOption('Leave')
   await expect(card(page)).toContainText('Step 2 of Brief of Spawner 1 comes about only should step 1 fail')

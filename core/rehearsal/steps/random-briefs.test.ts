@@ -86,7 +86,7 @@ describe('a brief of whatever steps and sentences', () => {
           }
         },
       ),
-      { numRuns: Number(process.env.TIDYTRAIL_RANDOM_BRIEFS ?? 30) },
+      { numRuns: Number(process.env.TIDYTRAIL_RANDOM_BRIEFS ?? 15) },
     )
   }, 600_000)
 

@@ -23,7 +23,7 @@ export interface StepKind<K extends string = string, S extends z.ZodObject = z.Z
 
 export const defineStep = <const K extends string, S extends z.ZodObject>(step: StepKind<K, S>): StepKind<K, S> => step
 
-const FAILED = { next: 'the next step', again: 'tries again', 'give-up': 'gives up' } as const
+const FAILED = { next: 'the next', again: 'tries again', 'give-up': 'gives up' } as const
 
 /** What every step has: the standing sentence it belongs to, and what comes when it cannot be done. */
 export const common = {
@@ -31,7 +31,7 @@ export const common = {
   /** The blanks that say which route or zone it is about, and at which gait: filled at the spawner. */
   blankId: id.nullable().default(null),
   gaitBlankId: id.nullable().default(null),
-  failed: field(z.enum(['next', 'again', 'give-up']).default('next'), { label: 'if it cannot be', words: FAILED }),
+  failed: field(z.enum(['next', 'again', 'give-up']).default('next'), { label: 'if it fails', words: FAILED }),
 }
 
 /** One of several things by weight: those beside the first, how often it is the first, and when it is drawn. */
@@ -47,8 +47,8 @@ export const oneOf = <K extends string>(key: K) => ({
     when: ({ others }: { others: readonly unknown[] }) => others.length > 0,
   }),
   failed: field(z.enum(['next', 'again', 'another', 'give-up']).default('next'), {
-    label: 'if it cannot be',
-    words: { ...FAILED, another: 'another of them' },
+    label: 'if it fails',
+    words: { ...FAILED, another: 'another' },
   }),
 })
 type Other<K extends string> = { [P in K]: z.ZodNullable<typeof id> } & { weight: z.ZodDefault<z.ZodNumber> }

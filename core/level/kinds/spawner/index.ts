@@ -140,7 +140,7 @@ export const spawnerSchema = z.strictObject({
   spreadS: field(seconds.default(0), { label: 'give or take', unit: 's', step: 0.1 }),
   untilS: field(seconds.nullable().default(null), { label: 'until', unit: 's', step: 1, none: 'without end' }),
   /** Nobody appears nearer to a stand-in than this. */
-  beyondM: field(length.nullable().default(null), { ...METRES, label: 'beyond the player', none: 'any distance' }),
+  beyondM: field(length.nullable().default(null), { ...METRES, label: 'beyond the player', none: 'any' }),
   unseen: field(flag(false), { label: 'only where the player could not see it' }),
   /** Does it send somebody who stands in for a player, whom others look out for and who can be steered? */
   standIn: field(flag(false), { label: 'stands in for a player' }),

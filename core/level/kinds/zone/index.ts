@@ -22,8 +22,8 @@ const zoneParts = z.strictObject({
     when: is('band'),
   }),
   /** Of floors over one another those between two heights are meant. */
-  fromM: field(height.nullable().default(null), { ...METRES, label: 'floors from', none: 'the lowest' }),
-  toM: field(height.nullable().default(null), { ...METRES, label: 'floors up to', none: 'the highest' }),
+  fromM: field(height.nullable().default(null), { ...METRES, label: 'floors from', none: 'lowest' }),
+  toM: field(height.nullable().default(null), { ...METRES, label: 'floors up to', none: 'highest' }),
   /** Whom a zone of starting is for, or one to keep out of keeps out: nobody named means everyone. */
   factionIds: z.array(id).max(200).default([]),
   ...kept,

@@ -144,7 +144,7 @@ const count = (event: Event) =>
             <td class="px-1">
               <select
                 v-if="!isSquad(id)"
-                class="field min-h-[24px]! w-full! px-0.5! py-0!"
+                class="field min-h-[24px]! w-full! appearance-none truncate px-1! py-0!"
                 :aria-label="`squad of ${nameOf(levels.doc, id)}`"
                 :value="own(id, 'squadId') ?? ''"
                 @change="set(id, { squadId: valueOf($event) })"
@@ -155,7 +155,7 @@ const count = (event: Event) =>
             </td>
             <td v-for="key in ['factionId', 'briefId'] as const" :key="key" class="px-1">
               <select
-                class="field min-h-[24px]! w-full! px-0.5! py-0!"
+                class="field min-h-[24px]! w-full! appearance-none truncate px-1! py-0!"
                 :aria-label="`${key === 'factionId' ? 'faction' : 'brief'} of ${nameOf(levels.doc, id)}`"
                 :value="own(id, key) ?? ''"
                 @change="set(id, { [key]: valueOf($event) })"
@@ -169,7 +169,7 @@ const count = (event: Event) =>
             <td class="px-1">
               <select
                 v-if="isSquad(id)"
-                class="field min-h-[24px]! w-full! px-0.5! py-0!"
+                class="field min-h-[24px]! w-full! appearance-none truncate px-1! py-0!"
                 :aria-label="`zone of ${nameOf(levels.doc, id)}`"
                 :value="own(id, 'zoneId') ?? ''"
                 @change="set(id, { zoneId: valueOf($event) })"

@@ -26,6 +26,7 @@ export const wander = defineStep({
     { path: 'zoneId', to: 'zones', onLost: 'clear' },
     { path: 'others.*.zoneId', to: 'zones', onLost: 'clear' },
   ],
+  needs: () => [],
   says: (step, name) => {
     const { minS, maxS } = step.pause
     const stands = minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
