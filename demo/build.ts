@@ -102,3 +102,13 @@ export function isleLevel(name: string, rest: Omit<LevelInput, 'format' | 'versi
     ...rest,
   })
 }
+
+type Ring = [number, number][]
+
+/** The corners of an oblong. */
+export const oblong = (x0: number, y0: number, x1: number, y1: number): Ring => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+]

@@ -1,5 +1,5 @@
 import { levelSchema, newStep, type Level } from '@tidytrail/core/level'
-import { box, net, planted, sceneLevel, withRoutes } from '@tidytrail/core/testing'
+import { box, castRows, net, planted, sceneLevel, withRoutes } from '@tidytrail/core/testing'
 import { expect, it } from 'vitest'
 import { CHECKS, CheckedSurvey } from '.'
 
@@ -38,13 +38,6 @@ const {
   restricted,
   taught,
   briefed,
-  sent,
-  zone,
-  held,
-  together,
-  floored,
-  starts,
-  facing,
 } = planted
 
 type Row = [check: string, what: string, plain: Level, beyond: Level, within: Level]
@@ -256,69 +249,7 @@ const ROWS: Row[] = [
     briefed(newStep('follow-route', { routeId: 'rt_a' }), newStep('leave')),
     briefed(newStep('follow-route', { routeId: 'rt_a', rounds: 1 }), newStep('leave')),
   ],
-  [
-    'spawner.under-ground',
-    'a spawner under the ground',
-    ...([-3, -0.26, -0.24].map((z) => things({ spawners: spawner(p(20, 20, z)) })) as [Level, Level, Level]),
-  ],
-  ['spawner.facing', 'a cart that faces off its way', ...([180, 101, 99].map(facing) as [Level, Level, Level])],
-  [
-    'spawner.too-close',
-    'two spawners in one another',
-    ...([0, 0.69, 0.71].map((m) =>
-      things({ spawners: { ...spawner(p(20, 20)), sp_b: spawner(p(20 + m, 20)).sp_a } }),
-    ) as [Level, Level, Level]),
-  ],
-  [
-    'spawner.more-than-places',
-    'more agents than room in their zone',
-    // Nine square metres hold twelve bodies of 0.7 m that come to lie by chance.
-    sent({ where: 'area', zoneId: 'zn_a', count: 100 }, { zones: zone(3) }),
-    sent({ where: 'spots', spots: [p(30, 30)], count: 3 }),
-    sent({ where: 'spots', spots: [p(30, 30)], count: 2 }),
-  ],
-  [
-    'spawner.never',
-    'a spawner without anybody to send',
-    sent({ profileId: null }),
-    sent({ begins: 'used-up', triggerSpawnerId: 'sp_a' }),
-    sent({ begins: 'left' }),
-  ],
-  [
-    'spawner.floods',
-    'one every moment at one spot',
-    sent({ count: 20, everyS: 0, briefId: null }),
-    sent({ count: 20, everyS: 0.9 }),
-    sent({ count: 20, everyS: 1.1 }),
-  ],
-  [
-    'faction.default',
-    'no faction where there are some',
-    sent({}, { factions: { fc_a: { name: 'A' } } }),
-    sent({ squadId: 'sq_a' }, { factions: { fc_a: { name: 'A' } }, squads: { sq_a: { name: 'S' } } }),
-    sent(
-      { squadId: 'sq_a' },
-      { factions: { fc_a: { name: 'A' } }, squads: { sq_a: { name: 'S', factionId: 'fc_a' } } },
-    ),
-  ],
-  [
-    'faction.friendly-fire',
-    'hostile ones in one zone',
-    together(true),
-    together(true, { purpose: 'guard' }),
-    together(true, { purpose: 'contest' }),
-  ],
-  ['zone.no-posts', 'a zone to hold without posts', held(1, 0), held(3, 0), held(1, 1)],
-  ['zone.crowded', 'many for one post', held(40, 2), held(7, 2), held(6, 2)],
-  ['zone.no-floor', 'a zone nobody can stand in', floored(true), floored(false, { fromM: 0.5 }), floored(false)],
-  [
-    'post.no-zone',
-    'a post of no zone',
-    things({ posts: { ps_a: { name: 'P', at: p(20, 20) } } }),
-    things({ zones: zone(10), posts: { ps_a: { name: 'P', at: p(45, 25) } } }),
-    things({ zones: zone(10), posts: { ps_a: { name: 'P', at: p(45, 25), zoneId: 'zn_a' } } }),
-  ],
-  ['balance.starts', 'one start farther off', starts(10, 40), starts(20, 26), starts(20, 24.9)],
+  ...castRows(),
   [
     'link.blocked',
     'a wall in a link',

@@ -76,10 +76,11 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
     <template #foot>
       <div v-if="!rehearsal.begun" class="grid w-full grid-cols-[5fr_4fr_4fr] gap-2">
         <NumberField
-          v-for="f in SETTINGS"
+          v-for="{ key, ...f } in SETTINGS"
+          :key="key"
           v-bind="f"
-          :value="levels.doc.settings[f.key]"
-          @change="(v) => levels.perform(changeSettings, { set: { [f.key]: Math.round(v) } })"
+          :value="levels.doc.settings[key]"
+          @change="(v) => levels.perform(changeSettings, { set: { [key]: Math.round(v) } })"
           @done="levels.release()"
         />
       </div>
