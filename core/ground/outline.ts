@@ -1,22 +1,23 @@
 import { boxOf, growBox, type Box2, type Point2 } from '@tidytrail/core/geometry'
-import { carriersOf, pointsIn, type Collection, type Level } from '@tidytrail/core/level'
+import { areaOf, carriersOf, pointsIn, type Collection, type Level } from '@tidytrail/core/level'
 import { footprint } from './footprint'
 import { terrainOf } from './terrain'
+
+const cornersOf = (box: Box2 | undefined): Point2[] | undefined =>
+  box && [
+    [box.minX, box.minY],
+    [box.maxX, box.minY],
+    [box.maxX, box.maxY],
+    [box.minX, box.maxY],
+  ]
 
 /** What things take up on the map, where that is more than the places they say they are at. */
 const OUTLINES: { readonly [C in Collection]?: (level: Level, id: string) => readonly Point2[] | undefined } = {
   solids: (level, id) => footprint(level.solids[id]),
-  meshes: (level, id) => {
-    const box = terrainOf(level).meshes.find((m) => m.id === id)?.box
-    return (
-      box && [
-        [box.minX, box.minY],
-        [box.maxX, box.minY],
-        [box.maxX, box.maxY],
-        [box.minX, box.maxY],
-      ]
-    )
-  },
+  meshes: (level, id) => cornersOf(terrainOf(level).meshes.find((m) => m.id === id)?.box),
+  // A polygon is told by its own corners.
+  zones: (level, id) =>
+    level.zones[id].shape === 'polygon' ? undefined : cornersOf(areaOf(level, level.zones[id])?.box),
 }
 
 /** The corners of what a thing of a collection takes up on the map. */

@@ -154,7 +154,8 @@ function end(engine: Engine, n: number, how: ReturnType<ReturnType<typeof runOf>
     tryLater(engine, n, 0)
     return
   }
-  if (plain?.failed === 'again') {
+  // Whom it was about does not come back: there is nothing to be tried again.
+  if (plain?.failed === 'again' && how !== 'nobody' && how !== 'target-gone') {
     tryLater(engine, n, AGAIN_S)
     return
   }

@@ -1,6 +1,16 @@
 import { boxesMeet, boxHolds, boxOf, type Point3 } from '@tidytrail/core/geometry'
 import { footprint } from '@tidytrail/core/ground'
-import { COLLECTIONS, pointsIn, placeKey, placeKeys, rolesIn, thingWord, type Collection } from '@tidytrail/core/level'
+import {
+  COLLECTIONS,
+  pointsIn,
+  placeKey,
+  placeKeys,
+  rolesIn,
+  thingWord,
+  type Collection,
+  type Zone,
+} from '@tidytrail/core/level'
+import { areaOfZone } from '../cast'
 import type { Check } from '../check'
 
 const about = {
@@ -52,8 +62,10 @@ function outlineOutside(each: Collection): Check {
     run(look, id) {
       const thing = look.level.thing(each, id)!
       const points = pointsIn(each, thing)
-      if (points.length === 0) return []
-      const box = boxOf(points)
+      // A zone may be told by other things than corners.
+      const area = each === 'zones' ? areaOfZone(look, thing as Zone)?.box : undefined
+      if (!area && points.length === 0) return []
+      const box = area ?? boxOf(points)
       if (boxesMeet(box, look.level.settings().extent)) return []
       const name = (thing as { name?: string }).name || `A ${thingWord(each)}`
       return [

@@ -17,7 +17,8 @@ function ringsNear(level: Level, box: Box2): (readonly (readonly number[])[])[] 
   const rings: (readonly (readonly number[])[])[] = terrain.near(box).map((k) => terrain.solids[k].ring)
   for (const collection of OUTLINED)
     for (const thing of Object.values(level[collection]))
-      if (!(thing as AnyThing).hidden) rings.push(pointsIn(collection, thing))
+      // What has fewer than three corners is told by other things than its outline.
+      if (!(thing as AnyThing).hidden && pointsIn(collection, thing).length > 2) rings.push(pointsIn(collection, thing))
   return rings
 }
 

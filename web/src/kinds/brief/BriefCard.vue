@@ -15,42 +15,35 @@ import {
 } from '@tidytrail/core/level'
 import { IconArrowUp, IconTrash } from '@tabler/icons-vue'
 import { computed, ref, watch } from 'vue'
-import { useCastStore } from '../../stores/cast'
 import { randomId } from '../../stores/random-id'
 import IconButton from '../../ui/IconButton.vue'
+import { idsByName } from '../card/by-name'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import BlankList from './BlankList.vue'
 import NewSignal from './NewSignal.vue'
 import { PRESETS } from './presets'
-import { stepSentence, whenSentence } from './sentences'
-import StepEditor from './StepEditor.vue'
+import { whenSentence } from './sentences'
+import StepLines from './StepLines.vue'
 import { whenFields } from './when-fields'
 
 /** A brief: its steps as sentences in the order they happen, one of them open to be changed; standing sentences beside them. */
 const props = defineProps<{ id: string }>()
 const { levels, sheet, thing: brief, things, set, setField, release } = useThing('briefs', () => props.id)
-const cast = useCastStore()
 const open = ref<string>()
 watch(
   () => props.id,
   () => (open.value = undefined),
 )
 
-const stepsIn = (whenId: string | null) =>
-  stepsOf(brief.value, whenId).map((id) => ({ id, step: brief.value.steps[id] }))
-const steps = computed(() => stepsIn(null))
+const steps = computed(() => stepsOf(brief.value))
 const users = computed(() =>
   Object.keys(levels.doc.spawners).filter((s) => briefIdsOf(levels.doc, levels.doc.spawners[s]).includes(props.id)),
 )
 const squads = computed(() => Object.keys(levels.doc.squads).filter((s) => levels.doc.squads[s].briefId === props.id))
 /** Spawners that could be told by it too. */
-const others = computed(() =>
-  Object.keys(levels.doc.spawners)
-    .filter((s) => !users.value.includes(s))
-    .sort((a, b) => nameOf(levels.doc, a).localeCompare(nameOf(levels.doc, b), 'en', { numeric: true })),
-)
+const others = computed(() => idsByName(levels.doc, 'spawners').filter((s) => !users.value.includes(s)))
 /** Gaits somebody who is told by it has; all there are while nobody is. */
 const gaits = computed(() => {
   const { profiles, spawners } = levels.doc
@@ -145,38 +138,17 @@ function removeBrief(): void {
           </button>
         </p>
       </template>
-      <ol aria-label="Steps" class="text-[13.5px]">
-        <li
-          v-for="({ id: stepId, step }, k) in steps"
-          :key="stepId"
-          class="border-b border-rule last:border-b-0"
-          @mouseenter="cast.pointed = stepId"
-          @mouseleave="cast.pointed = undefined"
-        >
-          <div class="flex items-start gap-1.5 py-1">
-            <b class="w-4 shrink-0 text-right">{{ k + 1 }}</b>
-            <button
-              type="button"
-              class="min-w-0 flex-1 text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
-              :aria-expanded="open === stepId"
-              @click="open = open === stepId ? undefined : stepId"
-            >
-              {{ stepSentence(levels.doc, step, brief) }}
-            </button>
-          </div>
-          <StepEditor
-            v-if="open === stepId"
-            :brief-id="id"
-            :step-id="stepId"
-            :gaits="gaits"
-            :first="k === 0"
-            :last="k === steps.length - 1"
-            @set="(values: object, gesture?: string) => setStep(stepId, values, gesture)"
-            @move="move(stepId, $event)"
-            @drop="drop(stepId)"
-          />
-        </li>
-      </ol>
+      <StepLines
+        v-model:open="open"
+        :brief-id="id"
+        :when-id="null"
+        label="Steps"
+        :gaits="gaits"
+        numbered
+        @set="setStep"
+        @move="move"
+        @drop="drop"
+      />
       <label class="mt-2 block">
         <span class="label">add a step</span>
         <select class="field" aria-label="add a step" @change="chosen($event, (kind) => add(kind, null))">
@@ -214,29 +186,16 @@ function removeBrief(): void {
             <IconButton label="Take this sentence away" :icon="IconTrash" @click="dropWhen(when.id)" />
           </div>
         </div>
-        <ol :aria-label="`Steps of sentence ${w + 1}`">
-          <li v-for="({ id: stepId, step }, k) in stepsIn(when.id)" :key="stepId" class="flex flex-col">
-            <button
-              type="button"
-              class="py-0.5 pl-3 text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
-              :aria-expanded="open === stepId"
-              @click="open = open === stepId ? undefined : stepId"
-            >
-              {{ stepSentence(levels.doc, step, brief) }}
-            </button>
-            <StepEditor
-              v-if="open === stepId"
-              :brief-id="id"
-              :step-id="stepId"
-              :gaits="gaits"
-              :first="k === 0"
-              :last="k === stepsIn(when.id).length - 1"
-              @set="(values: object, gesture?: string) => setStep(stepId, values, gesture)"
-              @move="move(stepId, $event)"
-              @drop="drop(stepId)"
-            />
-          </li>
-        </ol>
+        <StepLines
+          v-model:open="open"
+          :brief-id="id"
+          :when-id="when.id"
+          :label="`Steps of sentence ${w + 1}`"
+          :gaits="gaits"
+          @set="setStep"
+          @move="move"
+          @drop="drop"
+        />
         <select
           class="field mt-1"
           :aria-label="`add a step to sentence ${w + 1}`"

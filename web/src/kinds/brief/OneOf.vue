@@ -3,6 +3,7 @@ import { nameOf, type Collection } from '@tidytrail/core/level'
 import { IconTrash } from '@tabler/icons-vue'
 import { computed } from 'vue'
 import IconButton from '../../ui/IconButton.vue'
+import { idsByName } from '../card/by-name'
 import NumberField from '../../ui/NumberField.vue'
 import { useLevelStore } from '../../stores/level'
 
@@ -14,11 +15,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ set: [values: object, gesture?: string] }>()
 const levels = useLevelStore()
-const ids = computed(() =>
-  Object.keys(levels.doc[props.of.in]).sort((a, b) =>
-    nameOf(levels.doc, a).localeCompare(nameOf(levels.doc, b), 'en', { numeric: true }),
-  ),
-)
+const ids = computed(() => idsByName(levels.doc, props.of.in))
 const change = (k: number, values: object, gesture?: string) =>
   emit('set', { others: props.step.others.map((o, q) => (q === k ? { ...o, ...values } : o)) }, gesture)
 const add = () => {

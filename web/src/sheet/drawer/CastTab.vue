@@ -2,6 +2,7 @@
 import { briefIdOf, factionIdOf, nameOf, setThings, type Collection } from '@tidytrail/core/level'
 import { routesOfSpawner } from '@tidytrail/core/network'
 import { computed, ref } from 'vue'
+import { idsByName } from '../../kinds/card/by-name'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 
@@ -12,16 +13,13 @@ const text = ref('')
 /** Rows drawn at most: more are found by their names. */
 const MOST = 120
 
-const sorted = (ids: string[]) =>
-  ids.sort((a, b) => nameOf(levels.doc, a).localeCompare(nameOf(levels.doc, b), 'en', { numeric: true }))
 const rows = computed(() => {
   const wanted = text.value.trim().toLowerCase()
-  const { squads, spawners } = levels.doc
-  const all = [...sorted(Object.keys(squads)), ...sorted(Object.keys(spawners))]
+  const all = [...idsByName(levels.doc, 'squads'), ...idsByName(levels.doc, 'spawners')]
   return all.filter((id) => !wanted || nameOf(levels.doc, id).toLowerCase().includes(wanted))
 })
 const shown = computed(() => rows.value.slice(0, MOST))
-const listed = (c: Collection) => sorted(Object.keys(levels.doc[c]))
+const listed = (c: Collection) => idsByName(levels.doc, c)
 const choices = computed(() => ({
   factions: listed('factions'),
   squads: listed('squads'),
