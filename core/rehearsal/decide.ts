@@ -7,6 +7,7 @@ import { runOf, type StepRow } from './steps/list'
 import { goBack } from './interrupt'
 import { leave } from './leave'
 import { optionOf } from './options'
+import { givePostUp } from './steps/hold'
 import { leftM, makeFor, progress, setOut, wayTo } from './travel'
 import { STATE } from './world'
 
@@ -66,6 +67,8 @@ export function decide(engine: Engine): void {
 function nextStep(engine: Engine, n: number): void {
   const { world } = engine
   const last = engine.rowOf(n)
+  // A post is held for as long as its step lasts; while that is broken off too.
+  if (world.within[n] === 0) givePostUp(engine, n)
   world.step[n]++
   world.tried[n] = 0
   const steps = engine.stepsNow(n)
@@ -105,11 +108,13 @@ function takeUp(engine: Engine, n: number): void {
   const { world } = engine
   const how = goBack(engine, n)
   if (how === 'done') {
+    givePostUp(engine, n)
     world.state[n] = STATE.done
     return
   }
   if (how === 'next') return
   const row = engine.rowOf(n)
+  if (row?.kind !== 'hold') givePostUp(engine, n)
   if (!row) return
   // Whatever it was, it goes on: where it stands, if nothing else.
   const run = runOf(row.kind)

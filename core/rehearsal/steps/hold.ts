@@ -37,7 +37,7 @@ export const hold: StepRun<'hold'> = {
   update(engine, n, row) {
     const { world, t } = engine
     if (timeIsUp(engine, n, row)) {
-      giveUp(engine, n)
+      givePostUp(engine, n)
       return 'done'
     }
     const post = row.posts.find((p) => p.number + 1 === world.post[n])
@@ -56,7 +56,7 @@ export const hold: StepRun<'hold'> = {
       world.phaseSince[n] = t
     }
     if (row.turnS > 0 && t - world.phaseSince[n] >= row.turnS && someoneWaits(engine, n, row)) {
-      giveUp(engine, n)
+      givePostUp(engine, n)
       world.phase[n] = WAITS
       world.phaseSince[n] = t
       return waitNear(engine, n, row)
@@ -70,7 +70,8 @@ export const hold: StepRun<'hold'> = {
   },
 }
 
-function giveUp(engine: Engine, n: number): void {
+/** Leaves the post it holds to others. */
+export function givePostUp(engine: Engine, n: number): void {
   const { world } = engine
   if (world.post[n] > 0) engine.log(n, 'gave-post', world.post[n] - 1)
   world.post[n] = 0
@@ -120,7 +121,7 @@ function goThere(engine: Engine, n: number, row: StepRow, post: PostRow): StepEn
   engine.world.phase[n] = GOES
   lookAgain(engine, n, row, LOOKS_S)
   const how = headFor(engine, n, row, post.at, 0.3)
-  if (how !== 'running') giveUp(engine, n)
+  if (how !== 'running') givePostUp(engine, n)
   return how
 }
 

@@ -157,6 +157,31 @@ describe('posts', () => {
   })
 })
 
+describe('a post', () => {
+  it('is free again for others as soon as whoever held it goes on to something else', () => {
+    const whens = [
+      { when: newWhen('time', 'bw_a', { afterS: 20, after: 'next' }), steps: [newStep('pause', { forS: 1 })] },
+    ]
+    const level = castLevel({
+      posts: { ps_a: { name: 'Gate', at: [8, 8, 0], zoneId: 'zn_w' } },
+      briefs: {
+        br_a: briefOf(
+          [newStep('hold', { zoneId: 'zn_w', turnS: null }), newStep('go-to', { markerId: 'mk_a' })],
+          whens,
+        ),
+        br_b: briefOf([newStep('hold', { zoneId: 'zn_w', turnS: null })]),
+      },
+      spawners: { sp_a: at(10, 10, { briefId: 'br_a' }), sp_b: at(14, 10, { briefId: 'br_b', firstAfterS: 2 }) },
+    })
+    const run = rehearsed(level, 60)
+    const [first, second] = ['sp_a', 'sp_b'].map((id) => rowsOfSpawner(run, id))
+    expect(far(at1(first, 18), 8, 8)).toBeLessThan(0.5)
+    expect(far(at1(second, 18), 8, 8)).toBeGreaterThan(1)
+    expect(far(first.at(-1)![0], 40, 30)).toBeLessThan(0.7)
+    expect(far(second.at(-1)![0], 8, 8)).toBeLessThan(0.5)
+  })
+})
+
 describe('a carter', () => {
   const level = castLevel({
     routes: {

@@ -54,6 +54,7 @@ const one = (): Level =>
     posts: { ps_a: { name: 'Stand', at: [9, 9, 0] } },
     factions: { fc_a: { name: 'Reds' }, fc_b: { name: 'Blues' } },
     squads: { sq_a: { name: 'Gate squad', zoneId: 'zn_a' } },
+    signals: { sg_a: { name: 'Bell call' } },
     briefs: {
       br_a: {
         name: 'Walk',
