@@ -220,7 +220,7 @@ describe('a brief', () => {
           expect(['done', 'blocked']).toContain(STATES[world.state[0]])
         expect(run.engine.events.list.length).toBeLessThan(5000)
       }),
-      { numRuns: 40 },
+      { numRuns: 20 },
     )
   })
 })
