@@ -28,6 +28,8 @@ export interface Verdict {
   readonly longestStuckS: number
   readonly overlapS: number
   readonly reasons: readonly string[]
+  /** Not tried for it was told to follow no route: it has no brief, or one about other things of which nothing has failed. */
+  readonly excused?: boolean
   /** Of one who has not come: when it was to, seconds; null while what it waits for has not happened. */
   readonly dueS?: number | null
 }
@@ -64,6 +66,7 @@ export function judge(engine: Engine): Verdict[] {
         route: follow?.routeId ?? null,
         routeName: follow?.route?.name ?? null,
         verdict: 'not-tried',
+        excused: !first.steps.some((s) => s.kind === 'follow-route'),
         dueS: begun ? at : null,
         reasons: [begun ? `it appears only after ${at.toFixed(1)} s` : 'what it waits for has not happened'],
       })
@@ -109,7 +112,7 @@ export function judgeOne(
     longestStuckS: stuck,
     overlapS: world.overlapS[n],
   }
-  if (spawner?.standIn && !follow) return { ...base, verdict: 'not-tried', reasons: ['it stands in for a player'] }
+  if (spawner?.standIn && !follow) return { ...base, verdict: 'not-tried', excused: true, reasons: ['it stands in for a player'] }
   const toFollow = steps.find((s) => s.kind === 'follow-route')
   if (!follow) {
     const reasons = [
@@ -119,7 +122,7 @@ export function judgeOne(
           ? 'its brief says to follow a route, but none is chosen'
           : 'it has no route to follow',
     ]
-    return { ...base, verdict: 'not-tried', reasons }
+    return { ...base, verdict: 'not-tried', excused: !toFollow && world.failed[n] === 0, reasons }
   }
   const { fails, remarks } = weigh(limits, track.p95, stuck, legs)
   fails.unshift(...whyFailed(engine, n, steps))
