@@ -141,6 +141,8 @@ test('a route dropped on a spawner is followed', async ({ page }) => {
   await expect(stage(page, 'Cast')).toHaveAccessibleName(/1 other/)
   await page.keyboard.press('s')
   await click(page, 40, 60)
+  // The tool is put away, then what was placed is let go of.
+  await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
   await page
     .getByText('Patrol 1', { exact: true })
