@@ -82,6 +82,9 @@ export function plantCast(apply: Apply, heightAt: (x: number, y: number) => numb
   spawner('bare', 'Postless', 9, 134, 'Its zone has no posts to hold.', { squadId: 'sq_bare', factionId: null })
   spawner('few', 'Queue', 9, 143, 'Six for one post.', { squadId: 'sq_few', factionId: null, count: 6, everyS: 4 })
 
+  zone('vault', 'Vault', 27, 140, 3, { purpose: 'keep-out', factionIds: ['fc_watch'] })
+  spawner('vault', 'Vault keeper', 27, 140, 'The Watch is to keep out of where it appears.')
+
   // One start is nearer to what both want.
   zone('goal', 'Contested', 30, 150, 2, { purpose: 'contest' })
   zone('near', 'Near start', 22, 150, 2, { purpose: 'start' })

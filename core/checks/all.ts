@@ -13,6 +13,7 @@ import { factionDefault } from './list/faction-default'
 import { factionFriendlyFire } from './list/faction-friendly-fire'
 import { zoneNoPosts } from './list/zone-no-posts'
 import { zoneCrowded } from './list/zone-crowded'
+import { zoneKeptOut } from './list/zone-kept-out'
 import { zoneNoFloor } from './list/zone-no-floor'
 import { postNoZone } from './list/post-no-zone'
 import { balanceStarts } from './list/balance-starts'
@@ -83,6 +84,7 @@ export const CHECKS: readonly Check[] = [
   factionFriendlyFire,
   zoneNoPosts,
   zoneCrowded,
+  zoneKeptOut,
   zoneNoFloor,
   postNoZone,
   balanceStarts,

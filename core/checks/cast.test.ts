@@ -41,6 +41,13 @@ describe('a brief is found to dangle', () => {
     expect(found(told(briefOf([newStep('pause')], [seen])), 'brief.dangling')).toEqual([])
   })
 
+  it('where one of several names nothing', () => {
+    const one = newStep('follow-route', { routeId: 'rt_a', others: [{ routeId: 'rt_b', weight: 1 }, { routeId: null, weight: 1 }] }) // prettier-ignore
+    const { after, message } = mended(told(briefOf([one])), 'brief.dangling')
+    expect(message).toContain('one of 3, and number 3 of them is not chosen')
+    expect(after.briefs.br_a.steps.bs_0).toMatchObject({ others: [{ routeId: 'rt_b' }] })
+  })
+
   it('where a spawner has not filled in a blank', () => {
     const brief = {
       ...briefOf([newStep('follow-route', { blankId: 'bl_a' })]),

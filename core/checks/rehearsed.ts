@@ -92,7 +92,9 @@ export function findingsOfRun(run: RunSoFar): RunFinding[] {
       if (verdict.dueS == null || run.t < verdict.dueS + OVERDUE_S || overdue.has(verdict.spawnerId)) continue
       overdue.add(verdict.spawnerId)
       const s = (run.t - verdict.dueS).toFixed(0)
-      add(5, verdict, run.t, `${verdict.name} was to appear ${s} s ago, and has not: there is no room for it.`)
+      const shy = run.level.spawners[verdict.spawnerId]
+      const looked = shy && (shy.unseen || shy.beyondM !== null) ? ', or a player is near or could see it' : ''
+      add(5, verdict, run.t, `${verdict.name} was to appear ${s} s ago, and has not: there is no room for it${looked}.`)
       continue
     }
     const { key, name } = verdict

@@ -130,6 +130,14 @@ export class Engine {
     return stance
   }
 
+  /** Are those of a faction to keep out of where a place is? */
+  keepsOut(faction: string | null, x: number, y: number, z: number): boolean {
+    return this.scenario.keptOut.some(
+      ({ area, factionIds }) =>
+        (factionIds.length === 0 || (faction !== null && factionIds.includes(faction))) && area.holds(x, y, z),
+    )
+  }
+
   private slots: { step: number; byKey: ReadonlyMap<number, number> } | undefined
 
   /** The slot of a key, looked up at once; −1 when nobody has it any more. */

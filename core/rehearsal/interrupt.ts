@@ -52,7 +52,9 @@ function begin(engine: Engine, n: number, told: Variant, k: number, about: numbe
     world.keptRoute[n] = world.route[n]
     world.keptSince[n] = world.stepSince[n]
     world.keptAt[n] = t
-    world.keptDone[n] = world.state[n] === STATE.done || world.until[n] === Infinity ? 1 : 0
+    // Through with its brief, or given up on it for good.
+    const stands = world.state[n] === STATE.blocked && world.until[n] === Infinity
+    world.keptDone[n] = world.state[n] === STATE.done || stands ? 1 : 0
   }
   if (told.whens[k].once) world.over[n] |= 1 << k
   world.within[n] = k + 1

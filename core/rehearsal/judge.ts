@@ -112,7 +112,8 @@ export function judgeOne(
     longestStuckS: stuck,
     overlapS: world.overlapS[n],
   }
-  if (spawner?.standIn && !follow) return { ...base, verdict: 'not-tried', excused: true, reasons: ['it stands in for a player'] }
+  if (spawner?.standIn && !follow)
+    return { ...base, verdict: 'not-tried', excused: true, reasons: ['it stands in for a player'] }
   const toFollow = steps.find((s) => s.kind === 'follow-route')
   if (!follow) {
     const reasons = [

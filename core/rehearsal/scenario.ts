@@ -148,6 +148,8 @@ export interface Scenario {
   readonly order: readonly number[]
   /** Is anybody told of anything that may interrupt, or of others? */
   readonly interrupts: boolean
+  /** Where those of some factions are to keep out; of none named everyone. */
+  readonly keptOut: readonly { readonly area: Area; readonly factionIds: readonly string[] }[]
   /** Half the width of the widest body, metres. */
   readonly widestM: number
   /** Has the level covers at all, and so a reason to look at one? */
@@ -212,6 +214,13 @@ export function compileScenario(
     profiles,
     spawners,
     order,
+    keptOut: Object.keys(level.zones)
+      .sort()
+      .filter((id) => level.zones[id].purpose === 'keep-out')
+      .flatMap((id) => {
+        const area = areaFor(level, id)
+        return area ? [{ area, factionIds: level.zones[id].factionIds }] : []
+      }),
     widestM: Math.max(0, ...profiles.map((p) => p?.profile.radiusM ?? 0)),
     interrupts: order.some((k) => spawners[k]!.variants.some((v) => v.remembers)),
     covered: byRank(level.covers).length > 0,

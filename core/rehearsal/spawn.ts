@@ -66,7 +66,8 @@ function appear(engine: Engine, k: number): boolean {
     const luck = () => spawnLuck(seed, USE.place, row.id, by.drawsPlace[k]++)
     for (let q = 0; q < DRAWS; q++) {
       const place = placeIn(row.area, planner, luck)
-      if (place && stands(engine, k, variant, place)) return true
+      if (!place || engine.keepsOut(told.faction, ...place.at)) continue
+      if (stands(engine, k, variant, place)) return true
     }
     return false
   }

@@ -184,4 +184,20 @@ describe('signals, passages and blanks', () => {
     expect(far(ends('sp_c').at(-1)!, 40, 20)).toBeLessThan(0.1)
     expect(run.verdicts().find((v) => v.spawnerId === 'sp_c')!.reasons[0]).toContain('none is chosen')
   })
+
+  it('take up what they broke off though a step before it had failed', () => {
+    const level = castLevel({
+      briefs: {
+        br_a: briefOf(
+          [newStep('go-to', { markerId: null }), newStep('follow-route', { routeId: 'rt_a' })],
+          [{ when: newWhen('time', 'bw_a', { afterS: 10 }), steps: [newStep('pause', { forS: 3 })] }],
+        ),
+      },
+      spawners: { sp_a: at(12, 10, { briefId: 'br_a' }) },
+    })
+    const rows = rowsOfSpawner(rehearsed(level, 60), 'sp_a').map((r) => r[0])
+    // Long after, it still walks its round.
+    expect(Math.max(...rows.slice(400).map((r) => r.speed))).toBeGreaterThan(1)
+    expect(new Set(rows.slice(300).map((r) => Math.round(r.x))).size).toBeGreaterThan(8)
+  })
 })

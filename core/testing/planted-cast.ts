@@ -1,6 +1,6 @@
 /** Levels with a planted fault of the cast: plain, just beyond what is allowed, and just within. */
 import { levelSchema, type Level, type LevelInput } from '@tidytrail/core/level'
-import { p, rolling, spawner, things } from './planted-levels'
+import { p, rolling, route, spawner, things, told, two } from './planted-levels'
 import { box, sceneLevel } from './scenes'
 
 /** Wardens sent at a place, and whatever else the level has. */
@@ -70,6 +70,17 @@ const starts = (nearM: number, farM: number): Level => {
     },
   })
 }
+/** A patrol from (10, 30) to (50, 30), and a circle to keep out of whose edge is so far from its line. */
+const led = (m: number, factionIds: string[] = []): Level => {
+  const made = route(two, {}, told)
+  const round = { shape: 'circle' as const, purpose: 'keep-out' as const }
+  return levelSchema.parse({
+    ...made,
+    factions: { fc_a: { name: 'A' }, fc_b: { name: 'B' } },
+    spawners: { sp_a: { ...made.spawners.sp_a, factionId: 'fc_a' } },
+    zones: { zn_a: { name: 'Vault', ...round, ring: [[30, 35 + m], [35, 35 + m]], factionIds } }, // prettier-ignore
+  })
+}
 /** A cart that appears at the start of its route, facing so many degrees off it. */
 const facing = (deg: number): Level => {
   const made = rolling(5)
@@ -135,6 +146,8 @@ export const castRows = (): [check: string, what: string, plain: Level, beyond: 
   ],
   ['zone.no-posts', 'a zone to hold without posts', held(1, 0), held(3, 0), held(1, 1)],
   ['zone.crowded', 'many for one post', held(40, 2), held(7, 2), held(6, 2)],
+  ['zone.kept-out', 'a route through it', led(-3), led(-0.02), led(0.02)],
+  ['zone.kept-out', 'a route through it, for some', led(-3, ['fc_a']), led(-3, ['fc_b', 'fc_a']), led(-3, ['fc_b'])],
   ['zone.no-floor', 'a zone nobody can stand in', floored(true), floored(false, { fromM: 0.5 }), floored(false)],
   [
     'post.no-zone',

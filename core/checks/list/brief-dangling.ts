@@ -18,16 +18,45 @@ export const briefDangling: Check = {
       if (!ref) continue
       const { subjects, at, who } = toldBy(look, id)
       const nearest = nearestOf(look, ref.to as Collection, at)
-      const what = kind.word.charAt(0).toLowerCase() + kind.word.slice(1)
-      const message = `${who} is told to ${what}, but none is chosen.`
+      const message = `${who} is told to ${lower(kind.word)}, but none is chosen.`
       if (!nearest) return [{ subjects, at, message }]
       const named = { ...step, [ref.path]: nearest.id } as BriefStep
       const changes = { [id]: { steps: { ...brief.steps, [stepId]: named } } }
       const label = `${kind.word.split(' ')[0]} ${LEADS[ref.to] ?? ''}${nearest.name}`
       return [{ subjects, at, message, fix: { label, edit: 'changeThings', args: { in: 'briefs', changes } } }]
     }
-    return [...unfilled(look, id), ...ofSquad(look, id), ...aboutNobody(look, id)].slice(0, 1)
+    return [...oneOfNothing(look, id), ...unfilled(look, id), ...ofSquad(look, id), ...aboutNobody(look, id)].slice(
+      0,
+      1,
+    )
   },
+}
+
+/** A step that is one of several, of which one names nothing. */
+function oneOfNothing(look: Look, id: string): ReturnType<Check['run']> {
+  const brief = look.level.thing('briefs', id)!
+  for (const stepId of brief.order) {
+    const step = brief.steps[stepId]
+    if (step.kind !== 'follow-route' && step.kind !== 'wander') continue
+    const names = (o: object) => Object.values(o).some((v) => typeof v === 'string')
+    const k = step.others.findIndex((o) => !names(o))
+    if (k < 0) continue
+    const { subjects, at, who } = toldBy(look, id)
+    const left = { ...step, others: (step.others as object[]).filter((_, q) => q !== k) } as BriefStep
+    return [
+      {
+        subjects,
+        at,
+        message: `${who} is told to ${lower(stepKind(step).word)} that is one of ${step.others.length + 1}, and number ${k + 2} of them is not chosen.`,
+        fix: {
+          label: 'Take that one away',
+          edit: 'changeThings',
+          args: { in: 'briefs', changes: { [id]: { steps: { ...brief.steps, [stepId]: left } } } },
+        },
+      },
+    ]
+  }
+  return []
 }
 
 /** A blank somebody who is told by the brief has not filled. */

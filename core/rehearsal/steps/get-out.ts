@@ -21,13 +21,14 @@ export const getOut: StepRun<'get-out'> = {
     if (!at) return 'no-floor'
     const vehicle = world.rides[n] - 1
     const number = world.ridesNumber[n]
+    const variant = scenario.spawners[vehicle]?.variants.findIndex((v) => v.profile === world.profile[n]) ?? -1
     const stood: Point3 = [world.x[n], world.y[n], world.z[n]]
     const [headX, headY] = [world.headX[n], world.headY[n]]
     world.rides[n] = 0
     world.profile[n] = own
     takePlace(engine, n, at)
     engine.log(n, 'got-out')
-    if (scenario.spawners[vehicle]) enter(engine, vehicle, number, 0, stood, headX, headY)
+    if (scenario.spawners[vehicle]) enter(engine, vehicle, number, Math.max(0, variant), stood, headX, headY)
     return 'done'
   },
   update: () => 'done',

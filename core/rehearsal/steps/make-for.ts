@@ -12,6 +12,8 @@ const ARRIVES_M = 0.5
 /** So many places are drawn until one is found on a floor, and ways to so many of them are sought. */
 const DRAWS = 64
 const WAYS = 8
+/** Of so many places the one nearest to somebody is taken, where that is wished. */
+const CANDIDATES = 6
 
 /** Sends an agent to a place. @param arrivesM how near counts as there */
 export function headFor(engine: Engine, n: number, row: StepRow, place: Point3, arrivesM = ARRIVES_M): StepEnd {
@@ -49,11 +51,14 @@ export function standFacing(engine: Engine, n: number, untilS: number, x: number
 export const luckOf = ({ seed, world }: Engine, n: number): number =>
   draw(seed, USE.wander, world.key[n], world.drawsWander[n]++)
 
-/** Sends an agent to a place in an area, drawn evenly over its floors; undefined when none of those drawn can be got to. */
+/**
+ * Sends an agent to a place in an area, drawn evenly over its floors, of several the nearest to somebody where that is
+ * wished; undefined when none of those drawn can be got to.
+ */
 export function headInto(engine: Engine, n: number, row: StepRow, area: Area): 'running' | undefined {
   let ways = 0
   for (let k = 0; k < DRAWS && ways < WAYS; k++) {
-    const place = drawPlace(engine, n, area)
+    const place = row.spawner < 0 ? drawPlace(engine, n, area) : nearestDrawn(engine, n, row.spawner, area)
     if (!place) continue
     ways++
     if (headFor(engine, n, row, place) === 'running') return 'running'
@@ -61,14 +66,36 @@ export function headInto(engine: Engine, n: number, row: StepRow, area: Area): '
   return undefined
 }
 
-/** A place in an area where the agent can be; undefined when the one that was drawn is none. */
+/** Of some places that are drawn the one nearest to whoever of a spawner is nearest to it. */
+function nearestDrawn(engine: Engine, n: number, spawner: number, area: Area): Point3 | undefined {
+  const { world } = engine
+  let best = Infinity
+  let nearest: Point3 | undefined
+  for (let k = 0; k < CANDIDATES; k++) {
+    const place = drawPlace(engine, n, area)
+    if (!place) continue
+    let far = 1e12
+    for (let m = 0; m < world.count; m++)
+      if (m !== n && world.key[m] !== 0 && world.spawner[m] === spawner)
+        far = Math.min(far, (world.x[m] - place[0]) ** 2 + (world.y[m] - place[1]) ** 2)
+    if (far >= best) continue
+    best = far
+    nearest = place
+  }
+  return nearest
+}
+
+/** A place in an area where the agent can be, and may; undefined when the one that was drawn is none. */
 function drawPlace(engine: Engine, n: number, { box, holds }: Area): Point3 | undefined {
   const x = box.minX + luckOf(engine, n) * (box.maxX - box.minX)
   const y = box.minY + luckOf(engine, n) * (box.maxY - box.minY)
   const which = luckOf(engine, n)
   if (!holds(x, y)) return undefined
   const { map } = engine.profileOf(n).planner
-  const floors = map.reachedFloors(x, y).filter((f) => holds(x, y, map.zOf(f)))
+  const faction = engine.toldOf(n)?.faction ?? null
+  const floors = map
+    .reachedFloors(x, y)
+    .filter((f) => holds(x, y, map.zOf(f)) && !engine.keepsOut(faction, x, y, map.zOf(f)))
   const spot = floors[Math.floor(which * floors.length)]
   return spot && [x, y, map.zOf(spot)]
 }

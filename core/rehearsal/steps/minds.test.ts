@@ -318,3 +318,65 @@ describe('one of several', () => {
     expect(end.x > 59 && end.y > 39).toBe(true)
   })
 })
+
+describe('a zone to keep out of', () => {
+  const vault = {
+    zn_v: { name: 'Vault', purpose: 'keep-out' as const, factionIds: ['fc_w'], shape: 'circle' as const, ring: [[15, 15], [21, 15]] as [number, number][] }, // prettier-ignore
+    zn_w: { name: 'Yard', ring: [[5, 5], [25, 5], [25, 25], [5, 25]] as [number, number][] }, // prettier-ignore
+  }
+  const wandering = (factionId: string, kept = vault) =>
+    castLevel({
+      zones: kept,
+      briefs: { br_a: briefOf([newStep('wander', { zoneId: 'zn_w', pause: { minS: 1, maxS: 1 } })]) },
+      spawners: { sp_a: at(8, 8, { briefId: 'br_a', factionId, where: 'area', zoneId: 'zn_w', count: 4, everyS: 1 }) },
+    })
+  /** Where they stood, and where they appeared. */
+  const stood = (factionId: string) => {
+    const rows = rowsOfSpawner(rehearsed(wandering(factionId), 240), 'sp_a').flat()
+    return rows.filter((r) => r.speed < 0.01).map((r) => far(r, 15, 15))
+  }
+
+  it('is not wandered to nor appeared in by those it is for, and is by others', () => {
+    expect(Math.min(...stood('fc_w'))).toBeGreaterThan(5.4)
+    expect(Math.min(...stood('fc_n'))).toBeLessThan(3)
+  })
+
+  it('is not run into after a thief: the guard waits at where it was', () => {
+    const level = castLevel({
+      zones: { zn_v: vault.zn_v },
+      briefs: {
+        br_a: briefOf(
+          [newStep('pause', { forS: 900 })],
+          [{ when: newWhen('sees', 'bw_a'), steps: [newStep('chase', { gait: 'run' })] }],
+        ),
+        br_t: briefOf([newStep('go-to', { markerId: 'mk_t' })]),
+      },
+      markers: { mk_t: { name: 'In', at: [15, 15, 0] } },
+      spawners: {
+        sp_a: at(32, 15, { briefId: 'br_a', factionId: 'fc_w', facingRad: Math.PI }),
+        sp_t: at(24, 15, { briefId: 'br_t', factionId: 'fc_n', firstAfterS: 1 }),
+      },
+    })
+    const rows = rowsOfSpawner(rehearsed(level, 40), 'sp_a').map((r) => r[0])
+    expect(Math.min(...rows.map((r) => far(r, 15, 15)))).toBeGreaterThan(5.5)
+  })
+})
+
+it('who wanders nearer to somebody is nearer to them than who wanders anywhere', () => {
+  const level = castLevel({
+    zones: { zn_w: { name: 'Field', ring: [[5, 5], [75, 5], [75, 55], [5, 55]] } }, // prettier-ignore
+    briefs: {
+      br_a: briefOf([newStep('wander', { zoneId: 'zn_w', nearId: 'sp_b', pause: { minS: 0, maxS: 0 } })]),
+      br_c: briefOf([newStep('wander', { zoneId: 'zn_w', pause: { minS: 0, maxS: 0 } })]),
+    },
+    spawners: { sp_a: at(40, 30, { briefId: 'br_a' }), sp_b: at(12, 48), sp_c: at(42, 30, { briefId: 'br_c' }) },
+  })
+  const run = rehearsed(level, 600)
+  const mean = (id: string) => {
+    const rows = rowsOfSpawner(run, id)
+      .slice(600)
+      .map((r) => far(r[0], 12, 48))
+    return rows.reduce((a, b) => a + b) / rows.length
+  }
+  expect(mean('sp_a')).toBeLessThan(0.75 * mean('sp_c'))
+})

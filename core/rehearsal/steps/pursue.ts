@@ -16,6 +16,11 @@ export function pursue(engine: Engine, n: number, row: StepRow): StepEnd {
   const m = engine.slotOf(world.target[n])
   const dx = x - world.x[n]
   const dy = y - world.y[n]
+  // Where it has to keep out it waits for them, looking their way.
+  if (engine.keepsOut(engine.toldOf(n)?.faction ?? null, x, y, z)) {
+    standFacing(engine, n, t + AFRESH_S, x, y)
+    return 'running'
+  }
   const room = KEEPS_M + world.radius[n] + (m >= 0 ? world.radius[m] : 0)
   if (dx * dx + dy * dy <= room * room) {
     standFacing(engine, n, t + AFRESH_S, x, y)

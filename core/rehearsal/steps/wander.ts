@@ -12,6 +12,7 @@ export const wander: StepRun<'wander'> = {
       area: areaFor(context.level, zoneId),
       pause: step.pause,
       limitS: step.limitS,
+      spawner: step.nearId === null ? -1 : context.registers.spawners.of(step.nearId),
       forS: step.forS ?? 0,
     })
     const row = rowIn(step.zoneId ?? context.zoneId)

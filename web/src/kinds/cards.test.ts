@@ -14,8 +14,10 @@ import {
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick, type Component } from 'vue'
+import { useCastStore } from '../stores/cast'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
 import { mounted } from '../testing/mounted'
 import { viewIn } from '.'
 import PlainCard from './card/PlainCard.vue'
@@ -315,6 +317,36 @@ describe('the card of', () => {
     expect(levels.doc.spawners.sp_a.squadId).toBe('sq_a')
     card.host.querySelector<HTMLButtonElement>('[aria-label="Take Gatehouse out"]')!.click()
     expect(levels.doc.spawners.sp_a.squadId).toBeNull()
+    card.end()
+  })
+
+  it('a zone is offered posts, of which one takes some, and the others are gone once it is left', async () => {
+    const survey = useSurveyStore()
+    const place = (x: number, worth: number) => ({ at: [x, 12, 0] as const, facingRad: 1, arcRad: 2, worth })
+    vi.spyOn(survey, 'suggestPosts').mockResolvedValue([place(12, 10), place(20, 6), place(28, 3)])
+    const sheet = useSheetStore()
+    sheet.stage = 'cast'
+    sheet.choose(['zn_a'])
+    const cast = useCastStore()
+    const card = await mounted(...cardOf('zn_a'))
+    card.button('Suggest posts').click()
+    await new Promise((r) => setTimeout(r))
+    await nextTick()
+    expect(cast.suggested?.posts).toHaveLength(3)
+    expect(Object.keys(levels.doc.posts)).toHaveLength(1)
+    card.button('Take 2 worth 6').click()
+    await nextTick()
+    expect(Object.values(levels.doc.posts)[1]).toMatchObject({ at: [20, 12, 0], worth: 6, zoneId: 'zn_a' })
+    expect(cast.suggested?.posts.map((p) => p.worth)).toEqual([10, 3])
+    card.button('Take all 2').click()
+    await nextTick()
+    expect(Object.keys(levels.doc.posts)).toHaveLength(4)
+    expect(cast.suggested).toBeUndefined()
+    card.button('Suggest posts').click()
+    await new Promise((r) => setTimeout(r))
+    sheet.choose([])
+    await nextTick()
+    expect(cast.suggested).toBeUndefined()
     card.end()
   })
 

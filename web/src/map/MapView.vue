@@ -266,6 +266,7 @@ watch(
     () => survey.findings,
     () => cast.facts,
     () => cast.pointed,
+    () => cast.suggested,
     () => sheet.selected,
     () => sheet.hovered,
   ],

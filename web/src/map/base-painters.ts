@@ -14,6 +14,8 @@ import { drawFindings } from './layers/findings'
 import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
 import { drawReach } from './layers/reach'
+import { drawPeg } from './peg'
+import { label, X, Y } from './pen'
 import { drawPerceived, drawSenses, Wedges } from './layers/senses'
 import { drawEarlier, drawFork, drawHeat, drawHeldBy, drawStraying, drawWants } from './layers/watched'
 
@@ -86,6 +88,17 @@ export function basePainters(
       order: 59,
       stage: 'cast',
       draw: (pen, { level, alone }) => drawBriefTags(pen, level, alone, cast.pointed),
+    },
+    {
+      on: 'over',
+      order: 42,
+      stage: 'cast',
+      draw(pen) {
+        for (const [k, post] of (cast.suggested?.posts ?? []).entries()) {
+          drawPeg(pen, post, pen.inks.colour.plum, true)
+          label(pen, String(k + 1), X(pen, post.at[0]), Y(pen, post.at[1]) + 17, { size: 11, bold: true })
+        }
+      },
     },
     { on: 'over', order: 60, draw: (pen) => drawGhosts(pen, sheet.ghosts) },
     { on: 'over', order: 61, draw: (pen) => drawSketch(pen, sheet.sketch) },

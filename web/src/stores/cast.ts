@@ -1,3 +1,4 @@
+import type { SuggestedPost } from '@tidytrail/core/reach'
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 import type { CastFacts } from '../workers/surveyor.protocol'
@@ -15,6 +16,12 @@ export const useCastStore = defineStore('cast', () => {
   const facts = shallowRef<CastFacts>(NOTHING)
   /** Which line of a brief is pointed at, so that its place on the map is. */
   const pointed = ref<string>()
+  /** Posts that are suggested for a zone, until they are taken or left. */
+  const suggested = shallowRef<{ readonly zoneId: string; readonly posts: readonly SuggestedPost[] }>()
+  watch([() => sheet.chosen, () => sheet.stage, () => levels.level], () => {
+    if (sheet.stage !== 'cast' || !levels.level?.zones[suggested.value?.zoneId ?? '']) suggested.value = undefined
+    else if (sheet.chosen !== suggested.value?.zoneId) suggested.value = undefined
+  })
   let asking = false
   let again = false
 
@@ -38,5 +45,5 @@ export const useCastStore = defineStore('cast', () => {
   }
   watch([() => sheet.stage, () => survey.seen, () => levels.level], () => void ask(), { immediate: true })
 
-  return { facts, pointed, ask }
+  return { facts, pointed, suggested, ask }
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { addThings, briefIdsOf, nameOf, postSchema, setThings } from '@tidytrail/core/level'
+import type { SuggestedPost } from '@tidytrail/core/reach'
 import { computed, ref } from 'vue'
 import { useCastStore } from '../../stores/cast'
 import { randomId } from '../../stores/random-id'
@@ -37,26 +38,31 @@ function toggle(factionId: string): void {
   const next = factionIds.includes(factionId) ? factionIds.filter((f) => f !== factionId) : [...factionIds, factionId]
   set({ factionIds: next })
 }
+/** Posts that are suggested and not taken yet, by how good they are. */
+const offered = computed(() => (cast.suggested?.zoneId === props.id ? cast.suggested.posts : []))
 async function suggest(): Promise<void> {
   looking.value = true
   const found = (await survey.suggestPosts(props.id, 6)) ?? []
   looking.value = false
   const own = posts.value.map((p) => levels.doc.posts[p].at)
   const fresh = found.filter(({ at }) => own.every((o) => Math.hypot(o[0] - at[0], o[1] - at[1]) > 2))
-  if (fresh.length === 0) {
-    toast(`No further place in ${zone.value.name} would do as a post.`)
-    return
-  }
-  const things = fresh.map((p, k) => ({
+  if (fresh.length === 0) toast(`No further place in ${zone.value.name} would do as a post.`)
+  cast.suggested = fresh.length > 0 ? { zoneId: props.id, posts: fresh } : undefined
+}
+function take(list: readonly SuggestedPost[]): void {
+  const count0 = posts.value.length
+  const things = list.map((p, k) => ({
     in: 'posts' as const,
     id: randomId('posts'),
     thing: postSchema.parse({
       ...p,
-      name: `${zone.value.name}, post ${own.length + k + 1}`.slice(0, 200),
+      name: `${zone.value.name}, post ${count0 + k + 1}`.slice(0, 200),
       zoneId: props.id,
     }),
   }))
   levels.perform(addThings, { things, label: `Add ${count(things.length, 'suggested post')}` })
+  const left = offered.value.filter((p) => !list.includes(p))
+  cast.suggested = left.length > 0 ? { zoneId: props.id, posts: left } : undefined
 }
 /** Posts that lie in it and belong to none. */
 const loose = computed(() => Object.keys(levels.doc.posts).filter((p) => levels.doc.posts[p].zoneId === null))
@@ -96,7 +102,17 @@ const takeLoose = () =>
       <button v-for="p in posts" :key="p" class="btn" @click="sheet.choose([p])">{{ nameOf(levels.doc, p) }}</button>
     </p>
     <div class="mt-2 flex flex-wrap gap-1.5">
-      <button class="btn" :disabled="looking" @click="suggest">{{ looking ? 'Looking …' : 'Suggest posts' }}</button>
+      <template v-if="offered.length > 0">
+        <p class="w-full text-[13px] text-faded">Numbered on the map, the best first. Take those that are wanted.</p>
+        <button v-for="(p, k) in offered" :key="k" class="btn" @click="take([p])">
+          Take {{ k + 1 }} <span class="label">worth {{ p.worth }}</span>
+        </button>
+        <button class="btn btn-main" @click="take(offered)">Take all {{ offered.length }}</button>
+        <button class="btn" @click="cast.suggested = undefined">None</button>
+      </template>
+      <button v-else class="btn" :disabled="looking" @click="suggest">
+        {{ looking ? 'Looking …' : 'Suggest posts' }}
+      </button>
       <button v-if="loose.length > 0" class="btn" @click="takeLoose">
         Take the {{ loose.length === 1 ? 'post' : `${loose.length} posts` }} of no zone
       </button>

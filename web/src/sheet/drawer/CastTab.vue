@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { briefIdOf, factionIdOf, nameOf, setThings, type Collection } from '@tidytrail/core/level'
+import { briefIdOf, factionIdOf, nameOf, setThings, stanceOf, type Collection } from '@tidytrail/core/level'
 import { routesOfSpawner } from '@tidytrail/core/network'
 import { computed, ref } from 'vue'
 import { idsByName } from '../../kinds/card/by-name'
@@ -27,13 +27,31 @@ const choices = computed(() => ({
   zones: listed('zones'),
 }))
 const isSquad = (id: string) => Object.hasOwn(levels.doc.squads, id)
-/** What it inherits from its squad, where it says nothing itself. */
-function inherited(id: string, key: 'factionId' | 'briefId'): string {
+/** What it has from its squad, where it says nothing itself. */
+function ofSquad(id: string, key: 'factionId' | 'briefId'): string {
   if (isSquad(id)) return 'none'
   const s = levels.doc.spawners[id]
   const from = key === 'factionId' ? factionIdOf(levels.doc, s) : briefIdOf(levels.doc, s)
   return from ? `${nameOf(levels.doc, from)} (squad)` : 'none'
 }
+function zoneOf(id: string): string {
+  if (isSquad(id)) return 'none'
+  const zoneId = levels.doc.squads[levels.doc.spawners[id].squadId ?? '']?.zoneId
+  return zoneId ? nameOf(levels.doc, zoneId) : ''
+}
+/** What can be picked, for whom, and what stands where nothing is. */
+const COLUMNS = [
+  {
+    key: 'squadId',
+    in: 'squads',
+    word: 'squad',
+    of: (id: string) => !isSquad(id),
+    none: (id: string) => (isSquad(id) ? '' : 'none'),
+  },
+  { key: 'factionId', in: 'factions', word: 'faction', of: () => true, none: (id: string) => ofSquad(id, 'factionId') },
+  { key: 'briefId', in: 'briefs', word: 'brief', of: () => true, none: (id: string) => ofSquad(id, 'briefId') },
+  { key: 'zoneId', in: 'zones', word: 'zone', of: isSquad, none: zoneOf },
+] as const
 const own = (id: string, key: string) =>
   ((isSquad(id) ? levels.doc.squads[id] : levels.doc.spawners[id]) as unknown as Record<string, string | null>)[key]
 function set(id: string, values: object): void {
@@ -71,9 +89,7 @@ function fights(id: string): string {
   const own = isSquad(id) ? levels.doc.squads[id].factionId : factionIdOf(levels.doc, levels.doc.spawners[id])
   if (!own) return '–'
   const { factions } = levels.doc
-  const hostile = Object.keys(factions).filter(
-    (f) => f !== own && (factions[own]?.hostileTo.includes(f) || factions[f].hostileTo.includes(own)),
-  )
+  const hostile = Object.keys(factions).filter((f) => stanceOf(factions, own, f) === 'hostile')
   return hostile.map((f) => factions[f].name).join(', ') || 'nobody'
 }
 function choose(id: string, event: MouseEvent): void {
@@ -101,10 +117,7 @@ const count = (event: Event) =>
               />
             </th>
             <th scope="col" class="w-[7%] px-1 font-normal">many</th>
-            <th scope="col" class="w-[13%] px-1 font-normal">squad</th>
-            <th scope="col" class="w-[13%] px-1 font-normal">faction</th>
-            <th scope="col" class="w-[14%] px-1 font-normal">brief</th>
-            <th scope="col" class="w-[13%] px-1 font-normal">zone</th>
+            <th v-for="c in COLUMNS" :key="c.key" scope="col" class="px-1 font-normal">{{ c.word }}</th>
             <th scope="col" class="w-[13%] px-1 font-normal">does</th>
             <th scope="col" class="w-[10%] px-1 font-normal">fights</th>
           </tr>
@@ -139,47 +152,18 @@ const count = (event: Event) =>
               />
               <span v-else class="text-faded">squad</span>
             </td>
-            <td class="px-1">
+            <td v-for="column in COLUMNS" :key="column.key" class="px-1">
               <select
-                v-if="!isSquad(id)"
+                v-if="column.of(id)"
                 class="field min-h-[24px]! w-full! appearance-none truncate px-1! py-0!"
-                :aria-label="`squad of ${nameOf(levels.doc, id)}`"
-                :value="own(id, 'squadId') ?? ''"
-                @change="set(id, { squadId: valueOf($event) })"
+                :aria-label="`${column.word} of ${nameOf(levels.doc, id)}`"
+                :value="own(id, column.key) ?? ''"
+                @change="set(id, { [column.key]: valueOf($event) })"
               >
-                <option value="">none</option>
-                <option v-for="c in choices.squads" :key="c" :value="c">{{ nameOf(levels.doc, c) }}</option>
+                <option value="">{{ column.none(id) }}</option>
+                <option v-for="c in choices[column.in]" :key="c" :value="c">{{ nameOf(levels.doc, c) }}</option>
               </select>
-            </td>
-            <td v-for="key in ['factionId', 'briefId'] as const" :key="key" class="px-1">
-              <select
-                class="field min-h-[24px]! w-full! appearance-none truncate px-1! py-0!"
-                :aria-label="`${key === 'factionId' ? 'faction' : 'brief'} of ${nameOf(levels.doc, id)}`"
-                :value="own(id, key) ?? ''"
-                @change="set(id, { [key]: valueOf($event) })"
-              >
-                <option value="">{{ inherited(id, key) }}</option>
-                <option v-for="c in choices[key === 'factionId' ? 'factions' : 'briefs']" :key="c" :value="c">
-                  {{ nameOf(levels.doc, c) }}
-                </option>
-              </select>
-            </td>
-            <td class="px-1">
-              <select
-                v-if="isSquad(id)"
-                class="field min-h-[24px]! w-full! appearance-none truncate px-1! py-0!"
-                :aria-label="`zone of ${nameOf(levels.doc, id)}`"
-                :value="own(id, 'zoneId') ?? ''"
-                @change="set(id, { zoneId: valueOf($event) })"
-              >
-                <option value="">none</option>
-                <option v-for="c in choices.zones" :key="c" :value="c">{{ nameOf(levels.doc, c) }}</option>
-              </select>
-              <span v-else class="text-faded">{{
-                levels.doc.squads[levels.doc.spawners[id].squadId ?? '']?.zoneId
-                  ? nameOf(levels.doc, levels.doc.squads[levels.doc.spawners[id].squadId!].zoneId!)
-                  : ''
-              }}</span>
+              <span v-else class="text-faded">{{ column.none(id) }}</span>
             </td>
             <td class="max-w-[190px] truncate px-1" :title="does(id)">{{ does(id) }}</td>
             <td class="max-w-[120px] truncate px-1" :title="fights(id)">{{ fights(id) }}</td>

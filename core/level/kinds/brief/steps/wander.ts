@@ -20,18 +20,22 @@ export const wander = defineStep({
       .default({ minS: 2, maxS: 6 }),
     /** A place it has not come to after so long is given up for another. */
     limitS: field(seconds.default(60), { label: 'another place after', unit: 's', step: 1 }),
+    /** Of several places drawn the one nearest to somebody of this spawner is taken. */
+    nearId: field(id.nullable().default(null), { label: 'nearer to someone of', none: 'nobody' }),
     forS: field(seconds.nullable().default(null), { label: 'for', unit: 's', step: 1, none: 'without end' }),
   }),
   refs: [
     { path: 'zoneId', to: 'zones', onLost: 'clear' },
     { path: 'others.*.zoneId', to: 'zones', onLost: 'clear' },
+    { path: 'nearId', to: 'spawners', onLost: 'clear' },
   ],
   needs: () => [],
   says: (step, name) => {
     const { minS, maxS } = step.pause
     const stands = minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
     const where = oneOfWords('zoneId', step, name, "its squad's zone")
-    return `Wander in ${where}${atGait(step.gait)}, standing ${stands} at each place${forWords(step.forS)}.`
+    const near = step.nearId === null ? '' : `, nearer to someone of ${name(step.nearId, 'a spawner')}`
+    return `Wander in ${where}${atGait(step.gait)}${near}, standing ${stands} at each place${forWords(step.forS)}.`
   },
   ends: ({ forS }) => forS !== null,
 })
