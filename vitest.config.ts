@@ -1,8 +1,11 @@
+import { availableParallelism } from 'node:os'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
+    // All cores: by default one is kept for a person who works beside it, which on two is half the machine.
+    maxWorkers: availableParallelism(),
     projects: [
       {
         plugins: [vue()],
