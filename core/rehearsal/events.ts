@@ -34,6 +34,7 @@ export const EVENTS = [
   'boarded',
   'got-out',
   'signalled',
+  'uses',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -83,6 +84,7 @@ export const CAUSES = [
   'target-gone',
   'no-signal',
   'no-passage',
+  'taken',
 ] as const
 export type Cause = (typeof CAUSES)[number]
 

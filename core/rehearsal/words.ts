@@ -38,6 +38,8 @@ export function causeWords(
       return 'the signal it was to wait for was not given'
     case 'no-passage':
       return 'there is no passage it could use, or it is locked'
+    case 'taken':
+      return 'others used what it was to use, for longer than it was to wait'
     case 'gone':
       return `the stop it was making for is gone from ${route?.name ?? 'its route'}`
     case 'stuck':
@@ -173,6 +175,8 @@ export function eventWords(
       return `boarded ${who(a)}`
     case 'signalled':
       return 'gave a signal'
+    case 'uses':
+      return 'uses what it came for'
     case 'got-out':
       return 'got out'
     case 'turned':

@@ -105,7 +105,7 @@ function goalOf(look: Look, step: BriefStep) {
     const { at } = look.level.thing('waypoints', waypointId)!
     return { in: 'waypoints' as const, id: waypointId, at, subject: step.routeId!, what: `${route.name} begins` }
   }
-  if (!('to' in step)) return undefined
+  if (!('markerId' in step)) return undefined
   const { key, id } = placeNamed(step)
   if (!id || key === 'zoneId') return undefined
   const collection = key === 'postId' ? ('posts' as const) : ('markers' as const)

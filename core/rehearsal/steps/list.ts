@@ -13,6 +13,7 @@ import { search } from './search'
 import { shadow } from './shadow'
 import type { StepContext, StepRow, StepRun } from './step'
 import { giveSignal, waitSignal } from './signals'
+import { useObject } from './use-object'
 import { usePassage } from './use-passage'
 import { wander } from './wander'
 
@@ -31,6 +32,7 @@ const RUNS: { readonly [K in BriefStep['kind']]: StepRun<K> } = {
   board,
   'get-out': getOut,
   'use-passage': usePassage,
+  'use-object': useObject,
   'give-signal': giveSignal,
   'wait-signal': waitSignal,
   again,

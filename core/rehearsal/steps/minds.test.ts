@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { newStep, newWhen, type LevelInput } from '@tidytrail/core/level'
 import { at, box, briefOf, castLevel, rehearsed, rowsOfSpawner, type Row } from '@tidytrail/core/testing'
+import { CAUSES } from '../events'
 
 /** All of these are told by what a recording shows. */
 const far = (a: Pick<Row, 'x' | 'y'>, x: number, y: number) => Math.hypot(a.x - x, a.y - y)
@@ -179,6 +180,52 @@ describe('a post', () => {
     expect(far(at1(second, 18), 8, 8)).toBeGreaterThan(1)
     expect(far(first.at(-1)![0], 40, 30)).toBeLessThan(0.7)
     expect(far(second.at(-1)![0], 8, 8)).toBeLessThan(0.5)
+  })
+})
+
+describe('an object', () => {
+  const level = (waitS: number | null, uses: number) =>
+    castLevel({
+      markers: { mk_a: { name: 'Well', at: [40, 25, 0] } },
+      briefs: {
+        br_a: briefOf([
+          newStep('use-object', { markerId: 'mk_a', use: { minS: uses, maxS: uses }, waitS }),
+          newStep('leave'),
+        ]),
+      },
+      spawners: {
+        sp_a: at(30, 25, { briefId: 'br_a' }),
+        sp_b: at(52, 25, { briefId: 'br_a' }),
+        sp_c: at(40, 39, { briefId: 'br_a' }),
+      },
+    })
+  /** When each came as near to the well as it takes, and when it left with that, seconds. */
+  const stays = (run: ReturnType<typeof rehearsed>) =>
+    ['sp_a', 'sp_b', 'sp_c'].map((id) => {
+      const rows = rowsOfSpawner(run, id)
+      const near = rows.flatMap(([r], k) => (r && far(r, 40, 25) < 1.1 ? [k / 10] : []))
+      return [near[0], near.at(-1)!] as const
+    })
+
+  it('is used by one at a time, for as long as it takes, in the order they came', () => {
+    const [a, b, c] = stays(rehearsed(level(null, 8), 60))
+    for (const [from, to] of [a, b, c]) {
+      expect(to - from).toBeGreaterThan(7.8)
+      expect(to - from).toBeLessThan(9.5)
+    }
+    expect(b[0]).toBeGreaterThan(a[1])
+    expect(c[0]).toBeGreaterThan(b[1])
+  })
+
+  it('is given up by who has waited for it so long, with a word that it was taken', () => {
+    const run = rehearsed(level(3, 40), 60)
+    const [a, b] = stays(run)
+    expect(a[1] - a[0]).toBeGreaterThan(39.8)
+    expect(b[0]).toBeUndefined()
+    const blocked = run.engine.events.list.filter((e) => e.kind === 'blocked')
+    expect(blocked.map((e) => CAUSES[e.a])).toEqual(['taken', 'taken'])
+    // They went on to leave.
+    expect(rowsOfSpawner(run, 'sp_b').at(-1)).toHaveLength(0)
   })
 })
 

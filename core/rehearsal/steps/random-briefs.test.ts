@@ -28,6 +28,9 @@ describe('a brief of whatever steps and sentences', () => {
     failed.map((f) => newStep('chase', { failed: f, loseS: 2, forS: 10 })),
     failed.map((f) => newStep('search', { failed: f, forS: 5 })),
     failed.map((f) => newStep('board', { failed: f, spawnerId: 'sp_c' })),
+    fc
+      .record({ failed, waitS: fc.constantFrom(null, 4) })
+      .map((m) => newStep('use-object', { ...m, markerId: 'mk_a' })),
     fc.constant(newStep('get-out')),
     fc.constantFrom(null, 2).map((times) => newStep('again', { times })),
     fc.constant(newStep('leave')),

@@ -9,7 +9,7 @@ export function placeOfStep(level: Level, step: BriefStep): readonly number[] | 
     return first && level.waypoints[first.waypointId]?.at
   }
   if ('spawnerId' in step) return level.spawners[step.spawnerId ?? '']?.at
-  if ('to' in step) {
+  if ('markerId' in step) {
     const { key, id } = placeNamed(step)
     if (key === 'markerId') return level.markers[id ?? '']?.at
     if (key === 'postId') return level.posts[id ?? '']?.at

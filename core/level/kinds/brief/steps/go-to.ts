@@ -5,13 +5,19 @@ import { atGait, common, defineStep } from '../step'
 const to = (where: string) => (step: { to: string }) => step.to === where
 const KEYS = { marker: 'markerId', post: 'postId', zone: 'zoneId' } as const
 
-/** The place a step that has one names: its key, and what it names. */
-export const placeNamed = (step: {
-  readonly to: keyof typeof KEYS
+/** A step that names a place: a marker, or one of the others where it says which. */
+export type PlaceStep = {
+  readonly to?: keyof typeof KEYS
   readonly markerId: string | null
-  readonly postId: string | null
-  readonly zoneId: string | null
-}) => ({ key: KEYS[step.to], id: step[KEYS[step.to]] })
+  readonly postId?: string | null
+  readonly zoneId?: string | null
+}
+
+/** The place a step that has one names: its key, and what it names. */
+export function placeNamed(step: PlaceStep) {
+  const key = KEYS[step.to ?? 'marker']
+  return { key, id: step[key] ?? null }
+}
 
 /** A place of a step: a marker, a post, or somewhere in a zone. */
 export const namedPlace = {
@@ -28,7 +34,7 @@ export const PLACE_REFS = [
 /** What a step with a named place cannot be done without. */
 export const placeNeeded = (step: { readonly to: keyof typeof KEYS }): readonly string[] =>
   step.to === 'zone' ? [] : [KEYS[step.to]]
-export const placeWords = (step: Parameters<typeof placeNamed>[0]): string =>
+export const placeWords = (step: PlaceStep): string =>
   step.to === 'zone' ? "its squad's zone" : `a ${step.to === 'post' ? 'post' : 'place'} that is not chosen yet`
 
 export const goTo = defineStep({

@@ -12,6 +12,7 @@ import { pause } from './pause'
 import { search } from './search'
 import { shadow } from './shadow'
 import { giveSignal, waitSignal } from './signals'
+import { takeObject } from './use-object'
 import { takePassage } from './use-passage'
 import { wander } from './wander'
 
@@ -30,6 +31,7 @@ export const STEP_KINDS = [
   board,
   getOut,
   takePassage,
+  takeObject,
   waitSignal,
   giveSignal,
   again,
