@@ -13,7 +13,7 @@ export default defineConfig({
           name: 'unit',
           include: ['{core,contract,demo,cli,web,scripts}/**/*.test.ts'],
           exclude: ['**/node_modules/**'],
-          testTimeout: 60_000,
+          testTimeout: 150_000,
         },
       },
       {
