@@ -1,14 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import {
   fieldsOf,
+  keptNumber,
   profileSchema,
   routeSchema,
+  shownNumber,
   spawnerSchema,
   solidSchema,
   valueIn,
   WARDEN,
   withValue,
   type FieldSpec,
+  type NumberSpec,
 } from '.'
 
 const labels = (fields: readonly FieldSpec[], thing: object) =>
@@ -40,9 +43,22 @@ describe('the fields of a thing', () => {
     ])
     expect(fields.find((f) => f.label === 'steps')).toMatchObject({ as: 'number', min: 1, max: 500, whole: true })
     const turned = fields.find((f) => f.label === 'turned')
-    expect(turned).toMatchObject({ as: 'number', unit: '°' })
-    expect((turned as { max: number }).max).toBeCloseTo((100 * 180) / Math.PI, 6)
+    expect(turned).toMatchObject({ as: 'number', unit: '°', compass: 'turn' })
     expect((fields.find((f) => f.label === 'height') as { min: number }).min).toBeGreaterThan(0)
+  })
+
+  it('show directions as on a map: 0° is north, and a turn is clockwise', () => {
+    const spec = (collection: 'solids' | 'spawners', label: string, thing: object) =>
+      fieldsOf(collection, thing).find((f) => f.label === label) as NumberSpec
+    const faces = spec('spawners', 'faces', spawnerSchema.parse({ name: 'S', at: [0, 0, 0], profileId: null }))
+    expect(shownNumber(faces, Math.PI / 2)).toBeCloseTo(0, 9)
+    expect(shownNumber(faces, 0)).toBeCloseTo(90, 9)
+    expect(keptNumber(faces, 180)).toBeCloseTo(-Math.PI / 2, 5)
+    const turned = spec('solids', 'turned', stairs)
+    expect(shownNumber(turned, 0)).toBeCloseTo(0, 9)
+    expect(shownNumber(turned, -Math.PI / 6)).toBeCloseTo(30, 9)
+    expect(keptNumber(turned, 30)).toBeCloseTo(-Math.PI / 6, 5)
+    expect(keptNumber(turned, shownNumber(turned, 1.25))).toBeCloseTo(1.25, 5)
   })
 
   it('leave out what is of no use to the body', () => {

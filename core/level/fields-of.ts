@@ -1,4 +1,5 @@
 /** The properties of things that can be set by hand, with their limits, as their schemas tell them. */
+import { bearingOf, fromBearing } from '@tidytrail/core/geometry'
 import { z } from 'zod'
 import { fieldOf, peel, roleOf, type Field } from './fields'
 import { kindIn } from './kinds/collections'
@@ -27,6 +28,7 @@ export interface NumberSpec extends Common {
   readonly max: number
   readonly whole: boolean
   readonly slider: boolean
+  readonly compass?: 'bearing' | 'turn'
 }
 export interface TextSpec extends Common {
   readonly as: 'text'
@@ -121,7 +123,7 @@ function coordinates(tuple: z.ZodTuple, field: Field, path: readonly string[]): 
 }
 
 function numberSpec(schema: z.ZodNumber, field: Field): Omit<NumberSpec, keyof Common> {
-  const { times = 1, digits = 2, step = 0.1, unit, slider = false } = field
+  const { times = 1, digits = 2, step = 0.1, unit, slider = false, compass } = field
   const least = schema.minValue ?? -Infinity
   // What must be more than a limit is at least the smallest that can be shown beyond it.
   const beyond = isExclusive(schema) ? 10 ** -digits : 0
@@ -131,8 +133,10 @@ function numberSpec(schema: z.ZodNumber, field: Field): Omit<NumberSpec, keyof C
     times,
     step,
     digits,
-    min: least * times + beyond,
-    max: (schema.maxValue ?? Infinity) * times,
+    // All the way round and back is as good as where it ends.
+    min: compass ? -3600 : least * times + beyond,
+    max: compass ? 3600 : (schema.maxValue ?? Infinity) * times,
+    ...(compass ? { compass } : {}),
     whole: schema.isInt === true,
     slider,
   }
@@ -144,6 +148,20 @@ const isExclusive = (schema: z.ZodNumber): boolean =>
     const { check: what, inclusive } = check._zod.def as { check: string; inclusive?: boolean }
     return what === 'greater_than' && inclusive === false
   })
+
+/** A number as it is shown. */
+export function shownNumber({ compass, times }: NumberSpec, value: number): number {
+  if (compass === 'bearing') return bearingOf(value)
+  if (compass === 'turn') return (bearingOf(value) + 270) % 360
+  return value * times
+}
+
+/** A number as it is kept, from how it is shown. */
+export function keptNumber({ compass, times, whole }: NumberSpec, shown: number): number {
+  if (compass) return toMicro(fromBearing(compass === 'turn' ? shown + 90 : shown))
+  return whole ? Math.round(shown) : shown / times
+}
+const toMicro = (rad: number) => Math.round(rad * 1e6) / 1e6
 
 /** The value at the end of a path. */
 export const valueIn = (thing: object, path: readonly string[]): unknown =>

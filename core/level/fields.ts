@@ -15,6 +15,8 @@ export interface Field {
   /** What one pixel of dragging the label adds, and how many digits are shown, both as shown. */
   readonly step?: number
   readonly digits?: number
+  /** A direction shown as a bearing, 0° north and clockwise; or a turn, clockwise as well. */
+  readonly compass?: 'bearing' | 'turn'
   /** What each choice is called. */
   readonly words?: Readonly<Record<string, string>>
   /** What it is called that nothing is set. */
@@ -87,6 +89,9 @@ export const height = withRole(z.number().min(-LIMITS.coordinateM).max(LIMITS.co
 
 export const PLACE: Field = { label: ['east', 'north', 'height'], unit: 'm', step: 0.05, digits: 3 }
 export const DEGREES = { unit: '°', times: 180 / Math.PI, step: 1, digits: 0 } as const
+/** A direction somebody faces, and how far something is turned, as on a map. */
+export const BEARING = { unit: '°', compass: 'bearing', step: 1, digits: 0 } as const
+export const TURNED = { unit: '°', compass: 'turn', step: 1, digits: 1 } as const
 export const METRES = { unit: 'm', step: 0.05 } as const
 
 /** How a thing is shown and kept from the hand, the same for every kind. */

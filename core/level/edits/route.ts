@@ -129,17 +129,23 @@ export const setTravel = defineEdit<{ routeId: string; travel: TravelMode }>(
   },
 )
 
+type StopValues = Partial<Omit<Stop, 'waypointId'>>
+
 /** Set some properties of stops, by their routes; stops that no longer exist are passed over. */
 export const changeStops = defineChanges<{
   stops: Readonly<Record<string, readonly string[]>>
-  set: Partial<Omit<Stop, 'waypointId'>>
+  /** For all of them, or for each by what it is. */
+  set: StopValues | ((stop: Stop) => StopValues)
 }>(
   (level, { stops }) => {
     const [routeId, ...more] = Object.keys(stops)
     return `Change stops of ${more.length > 0 ? `${more.length + 1} routes` : routeName(level, routeId)}`
   },
-  (changes, { stops, set }) => {
+  (changes, { stops, set }, base) => {
     for (const [routeId, stopIds] of Object.entries(stops))
-      for (const stopId of stopIds) changes.assign(['routes', routeId, 'stops', stopId], set)
+      for (const stopId of stopIds) {
+        const values = typeof set === 'function' ? set(base.routes[routeId].stops[stopId]) : set
+        changes.assign(['routes', routeId, 'stops', stopId], values)
+      }
   },
 )

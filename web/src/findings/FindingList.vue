@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Finding } from '@tidytrail/core/checks'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import { useSurveyStore } from '../stores/survey'
 import { waiveFinding } from './mend'
 import WaysOut from './WaysOut.vue'
@@ -16,6 +16,11 @@ const TONES = { blocker: 'border-alarm bg-alarm/8', warning: 'border-ochre bg-oc
 const INK = { blocker: 'text-alarm', warning: 'text-ochre', note: 'text-lake' }
 const waiving = ref<number>()
 const reason = ref('')
+function ask(number: number) {
+  waiving.value = number
+  reason.value = ''
+  void nextTick(() => document.querySelector<HTMLInputElement>('[data-reason]')?.focus())
+}
 function accept(finding: Finding) {
   waiveFinding(finding, reason.value.trim())
   waiving.value = undefined
@@ -36,10 +41,11 @@ function accept(finding: Finding) {
     <div class="mt-1 flex flex-wrap items-center gap-2">
       <WaysOut :finding />
       <button class="btn-quiet" @click="requestPlace(finding.at)">Show</button>
-      <button class="btn-quiet" @click="((waiving = number), (reason = ''))">Waive …</button>
+      <button class="btn-quiet" @click="ask(number)">Waive …</button>
       <form v-if="waiving === number" class="flex w-full gap-1.5" @submit.prevent="accept(finding)">
         <input
           v-model="reason"
+          data-reason
           class="field"
           placeholder="it is meant, because …"
           aria-label="Reason"

@@ -16,7 +16,7 @@ export async function mend(finding: Finding, fix: Fix): Promise<void> {
     return
   }
   if (!levels.together(fix.label, [(level) => applyFix(level, fix)])) return
-  toast(`${fix.label}.`, { action: { label: 'Undo', run: levels.undo } })
+  toast(`${fix.label}.`, { action: levels.undoLast() })
 }
 
 /** Mends as many findings of one check as can be, one after the other, as a single step. */
@@ -35,7 +35,7 @@ export async function mendAll(findings: readonly Finding[]): Promise<void> {
   if (!done) return
   const left = findings.length - fixes.length
   toast(left > 0 ? `${label}; ${left} need a look of their own.` : `${label}.`, {
-    action: { label: 'Undo', run: levels.undo },
+    action: levels.undoLast(),
   })
 }
 
@@ -87,5 +87,5 @@ export function waiveFinding(finding: Finding, reason: string): void {
   const levels = useLevelStore()
   const { check, subjects } = finding
   levels.perform(waive, { id: randomId('waivers'), check, subjects: [...subjects], reason })
-  toast('The finding is waived.', { action: { label: 'Undo', run: levels.undo } })
+  toast('The finding is waived.', { action: levels.undoLast() })
 }

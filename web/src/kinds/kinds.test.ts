@@ -72,7 +72,7 @@ function storeWith(doc: Level) {
 }
 function type(field: HTMLInputElement, text: string) {
   field.value = text
-  for (const event of ['input', 'change']) field.dispatchEvent(new Event(event))
+  for (const event of ['input', 'change', 'blur']) field.dispatchEvent(new Event(event))
 }
 beforeEach(() => void setActivePinia(createPinia()))
 

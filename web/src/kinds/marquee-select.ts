@@ -38,3 +38,12 @@ export function marqueeSelect(
 }
 
 const isTaken = (view: KindView, stage: string) => standsOnFloor(view.in) || view.stage === stage
+
+/** All that the register of a stage lists and that is neither hidden nor locked. */
+export function thingsOfStage(level: Level, stage: string, isShown: (layer: string) => boolean): string[] {
+  return VIEWS.filter((view) => view.stage === stage && isShown(view.layer.id)).flatMap((view) =>
+    Object.entries(level[view.in]).flatMap(([id, t]) =>
+      (t as AnyThing).hidden || (t as AnyThing).locked || pointsIn(view.in as Collection, t).length === 0 ? [] : [id],
+    ),
+  )
+}

@@ -121,7 +121,7 @@ function sceneOf(level: Level): MapScene {
   }
 }
 
-const { context, tools, tool, snap, pointerOf, steer, strike } = useTools(stores, {
+const { context, tools, tool, taker, snap, pointerOf, steer, strike } = useTools(stores, {
   view,
   make: makeTools,
   hits: [...hits, ...BASE_HITS],
@@ -130,13 +130,14 @@ const { context, tools, tool, snap, pointerOf, steer, strike } = useTools(stores
   redraw,
 })
 
-let press: { x: number; y: number; mode: 'tool' | 'pan' | 'maybe-pan'; vx: number; vy: number } | undefined
+let press: { x: number; y: number; mode: 'tool' | 'pan' | 'maybe-pan'; vx: number; vy: number; by: Tool } | undefined
 
 function onDown(event: PointerEvent) {
   if (!levels.level) return
   ;(document.activeElement as HTMLElement | null)?.blur()
   root.value!.setPointerCapture(event.pointerId)
-  const base = { x: event.clientX, y: event.clientY, vx: view.x, vy: view.y }
+  const by = taker(pointerOf(event))
+  const base = { x: event.clientX, y: event.clientY, vx: view.x, vy: view.y, by }
   if (event.button === 1 || event.button === 2 || panKey.value) {
     press = { ...base, mode: 'pan' }
     panning.value = true
@@ -144,7 +145,7 @@ function onDown(event: PointerEvent) {
   }
   if (event.button !== 0) return
   sheet.hint = ''
-  const taken = tool.value.down?.(pointerOf(event)) ?? false
+  const taken = by.down?.(pointerOf(event)) ?? false
   press = { ...base, mode: taken ? 'tool' : 'maybe-pan' }
 }
 
@@ -166,14 +167,26 @@ function onMove(event: PointerEvent) {
     }
     return
   }
-  tool.value.move?.(p, press?.mode === 'tool')
+  const by = press?.by ?? tool.value
+  by.move?.(p, press?.mode === 'tool')
 }
 
 function onUp(event: PointerEvent) {
   const was = press
   press = undefined
   panning.value = false
-  if (was && was.mode !== 'pan' && levels.level) tool.value.up?.(pointerOf(event))
+  if (was && was.mode !== 'pan' && levels.level) was.by.up?.(pointerOf(event))
+}
+
+/** Breaks off what the pointer is held down for, as if it had never gone down; false when it is not. */
+function cancel(): boolean {
+  const was = press
+  const abandoned = levels.abandon()
+  press = undefined
+  panning.value = false
+  if (was?.mode === 'tool') was.by.leave?.()
+  redraw()
+  return abandoned || was?.mode === 'tool' || was?.mode === 'pan'
 }
 
 function onWheel(event: WheelEvent) {
@@ -358,7 +371,7 @@ const frameStyle = computed(() => ({
   height: `${height.value + 2 * MARGIN_PX}px`,
 }))
 
-defineExpose({ tool, steer, strike })
+defineExpose({ tool, steer, strike, cancel })
 </script>
 
 <template>

@@ -2,7 +2,7 @@ import { floorsAt, terrainOf } from '@tidytrail/core/ground'
 import { toMillimetre, type Point3 } from '@tidytrail/core/geometry'
 import { computed, ref, watch, type Ref } from 'vue'
 import { snapPlace, type Snap } from '../tools/snapping'
-import type { MakeTool, MapPointer, ToolContext } from '../tools/tool'
+import type { MakeTool, MapPointer, Tool, ToolContext } from '../tools/tool'
 import type { MapStores } from './base-painters'
 import { hitAt, type HitTest } from './hit'
 import type { MapScene } from './scene'
@@ -77,6 +77,12 @@ export function useTools(
     },
   )
 
+  /** What takes a press: the tool in hand, or the one that chooses and moves where it is on what was placed last. */
+  function taker(p: MapPointer): Tool {
+    const { places, busy } = tool.value
+    return places && !p.alt && !busy?.() && tools[0].grabs?.(p, places) ? tools[0] : tool.value
+  }
+
   function pointerOf(event: MouseEvent): MapPointer {
     const box = root.value!.getBoundingClientRect()
     const sx = event.clientX - box.left
@@ -126,5 +132,5 @@ export function useTools(
     return true
   }
 
-  return { context, tools, tool, snap, pointerOf, steer, strike }
+  return { context, tools, tool, taker, snap, pointerOf, steer, strike }
 }

@@ -55,7 +55,7 @@ let last = 0
 const look = { yaw: Math.PI / 2, pitch: 0 }
 
 const eyeM = computed(() => {
-  const agent = mode.value === 'eyes' ? rehearsal.agents.find((a) => a.id === sheet.chosen) : undefined
+  const agent = mode.value === 'eyes' ? rehearsal.agents[rehearsal.placeOf(sheet.chosen ?? '')] : undefined
   const id = agent?.profileId ?? survey.profileId ?? defaultProfile(levels.doc)
   const profile = id ? levels.doc.profiles[id] : undefined
   return profile ? eyesOf(profile) : 1.7
@@ -64,7 +64,7 @@ const chosenPlace = computed(() =>
   sheet.chosen ? (placeOf(levels.doc, sheet.chosen) ?? agentPlace(sheet.chosen)) : undefined,
 )
 function agentPlace(id: string) {
-  const n = rehearsal.agents.findIndex((m) => m.id === id)
+  const n = rehearsal.placeOf(id)
   const now = n >= 0 ? rehearsal.moment(n) : undefined
   return now ? ([now.x, now.y, now.z] as const) : undefined
 }
@@ -187,7 +187,7 @@ function followEyes() {
   const id = sheet.chosen
   const at = chosenPlace.value
   if (!id || !at || !world) return
-  const n = rehearsal.agents.findIndex((m) => m.id === id)
+  const n = rehearsal.placeOf(id)
   const now = n >= 0 ? rehearsal.moment(n) : undefined
   const spot = now ? ([now.x, now.y, now.z] as const) : at
   const eye = world.local(spot, eyeM.value)

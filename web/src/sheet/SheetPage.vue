@@ -15,6 +15,7 @@ import { useSurveyStore } from '../stores/survey'
 import type { Tool } from '../tools/tool'
 import FieldCard from './cards/FieldCard.vue'
 import { useClipboard } from './clipboard'
+import { useLiveChoice } from './live-choice'
 import ArrangeDialog from './dialogs/ArrangeDialog.vue'
 import AsideDialog from './dialogs/AsideDialog.vue'
 import ConflictDialog from './dialogs/ConflictDialog.vue'
@@ -33,6 +34,8 @@ import ToolStrip from './ToolStrip.vue'
 import WatchStrip from './WatchStrip.vue'
 import WorkerNotice from './WorkerNotice.vue'
 import { filesDropped } from '../ui/loose-files'
+import { useFieldKeys } from '../ui/field-keys'
+import { useFit } from './use-fit'
 import { useSheetKeys } from './use-sheet-keys'
 import { useSteering } from './use-steering'
 
@@ -63,13 +66,14 @@ const shifts = computed(() => besideOneAnother(levels.level?.routes ?? {}))
 /** How far an arrow key moves the map, pixels. */
 const PAN_PX = 60
 
-/** What the panels cover at the edges of the map, pixels. */
+/** What the panels may cover at the edges of the map when something is shown closely, pixels. */
 const FREE = { left: 272, top: 62, right: 318, bottom: 66 }
-const fitLevel = () => levels.level && fit(view, levels.level.settings.extent, FREE)
+const main = ref<HTMLElement>()
+const { fitLevel, begin: beginFit } = useFit(view, main)
 function onReady() {
   if (fitted || !levels.level) return
   fitted = true
-  fitLevel()
+  void nextTick(fitLevel)
 }
 
 function go(stage: StageId) {
@@ -124,7 +128,7 @@ watch(
   () => rehearsal.t,
   () => {
     if (!follow.value) return
-    const n = rehearsal.agents.findIndex((m) => m.id === sheet.chosen)
+    const n = rehearsal.placeOf(sheet.chosen ?? '')
     const m = n >= 0 ? rehearsal.moment(n) : undefined
     if (!m) return
     view.x = m.x + (FREE.right - FREE.left) / 2 / view.scale
@@ -135,6 +139,7 @@ watch(
 async function open() {
   error.value = ''
   fitted = false
+  beginFit()
   sheet.choose([])
   sheet.settling = undefined
   sheet.laying = undefined
@@ -167,6 +172,8 @@ onBeforeUnmount(() => {
 })
 
 useSteering()
+useFieldKeys()
+useLiveChoice()
 useSheetKeys({
   tools,
   map,
@@ -201,7 +208,7 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
   <div class="relative flex h-full flex-col overflow-hidden" @dragover="allowFiles" @drop="dropFiles">
     <SheetHeader @go="go" @keys="keys = true" @find="finding = true" @aside="showingAside = true" />
 
-    <main class="relative min-h-0 flex-1 bg-desk">
+    <main ref="main" class="relative min-h-0 flex-1 bg-desk">
       <MapView
         ref="map"
         :view="view"
@@ -218,7 +225,7 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
           v-if="!sheet.overlook"
           class="absolute top-4 right-[312px] left-[264px] z-10 flex items-start gap-2 pointer-events-none"
         >
-          <ToolStrip class="pointer-events-auto" :tools="tools" />
+          <ToolStrip :tools="tools" />
           <WatchStrip v-if="sheet.stage === 'rehearse' && rehearsal.begun" class="pointer-events-auto" />
         </div>
         <div

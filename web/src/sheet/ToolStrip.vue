@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, watch } from 'vue'
 import { useSheetStore } from '../stores/sheet'
 import type { Tool } from '../tools/tool'
 import { why } from '../tools/why'
@@ -10,14 +11,24 @@ const shown = computed(() =>
   props.tools.filter((t) => t.stages.includes(sheet.stage) && (!t.asked || sheet.toolId === t.id)),
 )
 const options = computed(() => shown.value.find((t) => t.id === sheet.toolId)?.options)
-const hint = computed(
-  () => sheet.hint || (sheet.toolId === 'choose' ? '' : shown.value.find((t) => t.id === sheet.toolId)?.hint),
+/** A hint teaches and then goes: it is shown the first times a tool is taken in hand, and stays as its title. */
+const TEACHES = 4
+const taken = useLocalStorage<Record<string, number>>('tidytrail.hints', {})
+watch(
+  () => sheet.toolId,
+  (id) => {
+    taken.value = { ...taken.value, [id]: (taken.value[id] ?? 0) + 1 }
+  },
 )
+const hint = computed(() => {
+  if (sheet.hint || sheet.toolId === 'choose') return sheet.hint
+  return (taken.value[sheet.toolId] ?? 0) > TEACHES ? '' : shown.value.find((t) => t.id === sheet.toolId)?.hint
+})
 </script>
 
 <template>
   <div>
-    <div class="panel inline-flex" role="toolbar" aria-label="Tools">
+    <div class="panel pointer-events-auto inline-flex" role="toolbar" aria-label="Tools">
       <button
         v-for="(t, i) in shown"
         :key="t.id"
@@ -38,7 +49,7 @@ const hint = computed(
     </div>
     <div
       v-if="options"
-      class="panel mt-1.5 flex w-fit max-w-[640px] flex-wrap items-center gap-x-3 gap-y-1.5 px-2.5 py-1.5 text-[13px]"
+      class="panel pointer-events-auto mt-1.5 flex w-fit max-w-[640px] flex-wrap items-center gap-x-3 gap-y-1.5 px-2.5 py-1.5 text-[13px]"
     >
       <component :is="options" />
     </div>

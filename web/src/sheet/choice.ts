@@ -15,7 +15,9 @@ import {
 } from '@tidytrail/core/level'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
+import { thingsOfStage } from '../kinds'
 import { count } from '../ui/figures'
+import { toast } from '../ui/toasts'
 
 export function useChoice() {
   const levels = useLevelStore()
@@ -25,6 +27,7 @@ export function useChoice() {
   function remove(): void {
     const level = levels.doc
     const ids = sheet.selected.filter((id) => !isLocked(level, id))
+    sayLocked()
     const things = ids.filter((id) => collectionOf(level, id))
     const stops = Object.entries(level.routes)
       .map(([routeId, r]) => ({ routeId, stopIds: ids.filter((id) => r.stops[id]) }))
@@ -41,6 +44,25 @@ export function useChoice() {
     sheet.choose([])
   }
 
+  /** Chooses all stops of the chosen route, or all that the stage is about. */
+  function all(): void {
+    const level = levels.doc
+    const route = sheet.stage === 'routes' ? level.routes[sheet.chosen ?? ''] : undefined
+    if (route) return sheet.choose(route.order)
+    if (sheet.stage === 'routes')
+      return sheet.choose(Object.keys(level.routes).filter((id) => !level.routes[id].hidden))
+    sheet.choose(thingsOfStage(level, sheet.stage, sheet.isShown))
+  }
+
+  /** Says that nothing was done where all that is chosen is locked. */
+  function sayLocked(): void {
+    const locked = sheet.selected.filter((id) => isLocked(levels.doc, id))
+    if (locked.length > 0)
+      toast(
+        `${count(locked.length, 'thing')} of the choice ${locked.length > 1 ? 'are' : 'is'} locked and stayed as ${locked.length > 1 ? 'they were' : 'it was'}.`,
+      )
+  }
+
   /** Moves the choice by squares of the grid; what stands on floors stays on the floor it is on. */
   function nudge(dx: number, dy: number): boolean {
     const { gridM } = levels.doc.settings
@@ -53,7 +75,8 @@ export function useChoice() {
       return { in: t.in, id: t.id, set: { ...set, at: [at[0], at[1], z] } }
     })
     if (things.length > 0) levels.perform(setThings, { things })
-    return things.length > 0
+    if (sheet.selected.length > 0) sayLocked()
+    return things.length > 0 || sheet.selected.some((id) => isLocked(levels.doc, id))
   }
 
   /** Shows what settling would do: for the choice, or for all that stands on floors when nothing is chosen. */
@@ -66,5 +89,5 @@ export function useChoice() {
         : COLLECTIONS.filter(standsOnFloor).flatMap((c) => Object.keys(level[c]))
   }
 
-  return { remove, nudge, settle }
+  return { remove, all, nudge, settle }
 }

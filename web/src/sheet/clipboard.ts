@@ -62,7 +62,7 @@ export function useClipboard(ready: () => boolean): void {
     const things = pasted(levels.doc, clip, here ? [gridM * 3, -gridM * 3] : [0, 0], randomId)
     levels.perform(addThings, { things, label: `Paste ${clipWords(clip)}` })
     sheet.choose(things.filter((t) => isTold(t.in)).map((t) => t.id))
-    toast(`${clipWords(clip)} pasted.`, { action: { label: 'Undo', run: levels.undo } })
+    toast(`${clipWords(clip)} pasted.`, { action: levels.undoLast() })
   }
 }
 

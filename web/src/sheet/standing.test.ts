@@ -40,7 +40,7 @@ it('nothing is called in order before the checks have run for the first time', a
 it('a level the checks know is in order where they found nothing', async () => {
   survey.sent = survey.seen = 1
   expect(await said()).toEqual({
-    heads: ['All in order', 'The checks find nothing wrong'],
+    heads: ['Nothing to mend here', 'The checks find nothing wrong'],
     stage: 'Routes, nothing wrong',
     ticks: 4,
   })

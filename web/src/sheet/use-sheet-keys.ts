@@ -10,7 +10,14 @@ import { useChoice } from './choice'
 export interface SheetKeys {
   readonly tools: Ref<readonly Tool[]>
   readonly map: Ref<
-    { tool: Tool; steer(dx: number, dy: number, shift: boolean): void; strike(shift: boolean): boolean } | undefined
+    | {
+        tool: Tool
+        steer(dx: number, dy: number, shift: boolean): void
+        strike(shift: boolean): boolean
+        /** Breaks off what the pointer is held down for. */
+        cancel(): boolean
+      }
+    | undefined
   >
   /** Is something open that takes the keys itself? */
   blocked(): boolean
@@ -46,8 +53,8 @@ export function useSheetKeys(options: SheetKeys): void {
       !levels.level ||
       options.blocked() ||
       typing ||
-      levels.conflictShown ||
-      levels.doubt
+      // Whatever lies over the sheet has the keys.
+      document.querySelector('[role="dialog"]')
     )
       return
     const key = event.key
@@ -60,17 +67,15 @@ export function useSheetKeys(options: SheetKeys): void {
       } else if (key.toLowerCase() === 'y') {
         done()
         levels.redo()
-      } else if (key.toLowerCase() === 'a' && sheet.stage === 'routes') {
-        // All stops of the chosen route, or all routes.
+      } else if (key.toLowerCase() === 'a') {
         done()
-        const { routes } = levels.doc
-        const route = routes[sheet.chosen ?? '']
-        sheet.choose(route ? route.order : Object.keys(routes).filter((id) => !routes[id].hidden))
+        choice.all()
       }
       return
     }
+    if (key === 'Escape' && options.map.value?.cancel()) return done()
     if (options.map.value?.tool.press?.(key)) return done()
-    const onButton = target.tagName === 'BUTTON' || target.getAttribute('role') === 'option'
+    const steersItself = ['tab', 'option', 'menuitem', 'slider'].includes(target.getAttribute('role') ?? '')
     if (key >= '1' && key <= '6') return options.go(STAGES[Number(key) - 1])
     const tool = options.tools.value.find((t) => t.key === key.toLowerCase() && t.stages.includes(sheet.stage))
     if (tool) {
@@ -111,7 +116,7 @@ export function useSheetKeys(options: SheetKeys): void {
       case 'ArrowRight':
       case 'ArrowUp':
       case 'ArrowDown': {
-        if (onButton || (target as HTMLInputElement).type === 'range') return
+        if (steersItself || (target as HTMLInputElement).type === 'range') return
         done()
         const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[key]!
         if (sheet.toolId !== 'choose') {

@@ -25,7 +25,7 @@ export function useSteering(): void {
   let told = ''
 
   function speeds(): { quiet: number; usual: number; run: number } {
-    const profileId = rehearsal.agents.find((a) => a.id === rehearsal.steering)?.profileId ?? ''
+    const profileId = rehearsal.agents[rehearsal.placeOf(rehearsal.steering ?? '')]?.profileId ?? ''
     const profile = levels.level?.profiles[profileId]
     const all = profile ? Object.values(profile.gaits) : [1.4]
     const usual = profile?.gaits[profile.gait] ?? all[0]

@@ -291,3 +291,83 @@ it('leaves a conflict to whoever uses it, now or later, also by keeping both', a
   await store.resolveConflict('mine')
   expect(autosave.resolved).toEqual(['mine'])
 })
+
+describe('what is locked', () => {
+  const bell = markerSchema.parse({ name: 'Bell', at: [1, 1, 0], locked: true })
+  const locked = () => {
+    store.perform(addThing, { in: 'markers', id: 'mk_a', thing: bell })
+  }
+
+  it('is changed by no edit but the one that unlocks it, and says so by name', () => {
+    locked()
+    toasts.length = 0
+    const set = { name: 'Other' }
+    expect(store.perform(changeThings, { in: 'markers', changes: { mk_a: set } })).toBe(false)
+    expect(store.doc.markers.mk_a.name).toBe('Bell')
+    expect(toasts.at(-1)!.text).toContain('Bell is locked')
+    expect(store.perform(changeThings, { in: 'markers', changes: { mk_a: { locked: false } } })).toBe(true)
+    expect(store.perform(changeThings, { in: 'markers', changes: { mk_a: set } })).toBe(true)
+    expect(store.doc.markers.mk_a.name).toBe('Other')
+  })
+
+  it('does not stand in the way of taking earlier steps back', () => {
+    locked()
+    store.undo()
+    expect(store.doc.markers.mk_a).toBeUndefined()
+    expect(store.steps.past).toHaveLength(0)
+  })
+})
+
+describe('a gesture that is broken off', () => {
+  const place = (x: number) => markerSchema.parse({ name: 'Bell', at: [x, 1, 0] })
+  const move = (x: number) => ({
+    in: 'markers' as const,
+    changes: { mk_a: { at: [x, 1, 0] as [number, number, number] } },
+  })
+
+  it('leaves the level as it was, nothing to undo, nothing sent, and is deaf to what the hand still does', () => {
+    store.perform(addThing, { in: 'markers', id: 'mk_a', thing: place(1) })
+    const before = store.doc
+    const sent = autosave.sent.length
+    store.perform(changeThings, move(5), 'drag-1')
+    store.perform(changeThings, move(9), 'drag-1')
+    expect(store.abandon()).toBe(true)
+    expect(store.doc).toEqual(before)
+    store.perform(changeThings, move(12), 'drag-1')
+    store.release()
+    expect(store.doc).toEqual(before)
+    expect(store.steps.past).toHaveLength(1)
+    expect(autosave.sent).toHaveLength(sent)
+    store.perform(changeThings, move(3), 'drag-2')
+    expect(store.doc.markers.mk_a.at[0]).toBe(3)
+    expect(store.abandon()).toBe(true)
+    expect(store.abandon()).toBe(false)
+  })
+})
+
+describe('the step made last', () => {
+  const add = (id: string) =>
+    store.perform(addThing, { in: 'markers', id, thing: markerSchema.parse({ name: id, at: [1, 1, 0] }) })
+
+  it('is offered to be undone only as long as it is the last', () => {
+    add('mk_a')
+    const { valid, run } = store.undoLast()
+    expect(valid()).toBe(true)
+    add('mk_b')
+    expect(valid()).toBe(false)
+    store.undo()
+    expect(valid()).toBe(true)
+    run()
+    expect(store.doc.markers).toEqual({})
+  })
+
+  it('is taken back as if it had never been, if it is the one that is meant', () => {
+    add('mk_a')
+    const label = store.steps.past.at(-1)!.label
+    expect(store.takeBackIf('Something else')).toBe(false)
+    expect(store.takeBackIf(label)).toBe(true)
+    expect(store.doc.markers).toEqual({})
+    expect([store.steps.past.length, store.steps.future.length]).toEqual([0, 0])
+    expect(autosave.sent.at(-1)).toEqual([{ op: 'remove', path: '/markers/mk_a' }])
+  })
+})

@@ -3,6 +3,7 @@ import {
   assertEdited,
   Fold,
   LevelError,
+  lockedBy,
   valueAt,
   placesTouch,
   pointerKeys,
@@ -53,6 +54,8 @@ export const useLevelStore = defineStore('level', () => {
   })
   const listeners = new Set<Listener>()
   let autosave: Autosave | undefined
+  /** A gesture that was broken off: what its hand still does is not heeded. */
+  let brokenOff: string | undefined
   /** The drag under way: its patches go to the autosave when it ends. */
   let held: { gesture: string; label: string; fold: Fold; unseen: boolean } | undefined
 
@@ -142,6 +145,14 @@ export const useLevelStore = defineStore('level', () => {
   /** @returns whether the edit was taken; one that the level may not hold is refused, and said so */
   function take(result: EditResult, label: string, gesture?: string): boolean {
     if (result.patch.length === 0) return true
+    if (gesture !== undefined && gesture === brokenOff) return false
+    const locked = lockedBy(doc.value, result.patch)
+    if (locked) {
+      const { name } = doc.value[locked.in][locked.id] as { name: string }
+      toast(`${label}: not done. ${name || 'It'} is locked.`, { kind: 'alarm' })
+      triggerRef(level)
+      return false
+    }
     if (held && held.gesture !== gesture) release()
     const unseen = gesture !== undefined && result.patch.length > LOOKED_AT_ONCE
     const fault = unseen ? undefined : faultOf(result.level, result.patch)
@@ -198,6 +209,37 @@ export const useLevelStore = defineStore('level', () => {
       toast(`${label}: not done. ${fault}`, { kind: 'alarm' })
     } else autosave?.add(ops, label)
     autosave?.free()
+  }
+
+  /** Breaks the drag under way off, as if it had never been begun; false when there is none. */
+  function abandon(): boolean {
+    if (!held) return false
+    brokenOff = held.gesture
+    held = undefined
+    const inverse = history.drop()?.inverse ?? []
+    level.value = applyPatch(doc.value, inverse)
+    triggerRef(steps)
+    tell(inverse)
+    autosave?.free()
+    return true
+  }
+
+  /** Takes the step made last back as if it had never been made, with nothing to redo, if it is the one called so. */
+  function takeBackIf(label: string): boolean {
+    release()
+    if (history.past.at(-1)?.label !== label) return false
+    const entry = history.drop()!
+    level.value = applyPatch(doc.value, entry.inverse)
+    triggerRef(steps)
+    autosave?.add(entry.inverse, `Take back ${label}`)
+    tell(entry.inverse)
+    return true
+  }
+
+  /** Undoes the step that was made last, for as long as it is the last. */
+  function undoLast(): { label: string; run: () => void; valid: () => boolean } {
+    const entry = history.past.at(-1)
+    return { label: 'Undo', run: undo, valid: () => steps.value.past.at(-1) === entry }
   }
 
   /** What a step would write where others have changed something since, beside what they left there. */
@@ -304,6 +346,9 @@ export const useLevelStore = defineStore('level', () => {
     perform,
     together,
     release,
+    abandon,
+    undoLast,
+    takeBackIf,
     undo,
     redo,
     resolveConflict,

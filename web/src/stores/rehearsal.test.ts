@@ -342,3 +342,23 @@ it('compares what is steered with what was before the first key, not with what c
   expect(store.earlierMoment('sp_a#1', 9)!.x).toBeCloseTo(9, 6)
   expect(store.earlier!.from).toBe(2)
 })
+
+it('two that go by one id are told apart by when they appeared', () => {
+  store.begin(7)
+  const run = worker.asked.findLast(([name]) => name === 'begin')![1] as number
+  const again = { ...member, key: 2, appearedS: 5 }
+  worker.listener!.news(
+    news(
+      run,
+      0,
+      Array.from({ length: 101 }, () => one(0)),
+      { agents: { from: 0, list: [member, again] } },
+    ),
+  )
+  store.seek(2)
+  expect(store.placeOf(member.id)).toBe(0)
+  store.seek(8)
+  expect(store.placeOf(member.id)).toBe(1)
+  expect(store.count).toBe(1)
+  expect(store.placeOf('nobody')).toBe(-1)
+})

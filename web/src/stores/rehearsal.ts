@@ -98,6 +98,22 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     const count = marks.value.filter((m) => m.what === 'edit').length
     return count > 0 && !sameValue(of.value, levels.level) ? count : 0
   })
+  /** The places in the list of all that go by an id: a cart that is got out of is another agent with the id it had before. */
+  const byId = computed(() => {
+    const places = new Map<string, number[]>()
+    agents.value.forEach(({ id }, n) => {
+      const known = places.get(id)
+      if (known) known.push(n)
+      else places.set(id, [n])
+    })
+    return places
+  })
+  /** The place in the list of who goes by an id at the moment looked at; −1 for nobody. */
+  function placeOf(id: string): number {
+    const places = byId.value.get(id) ?? []
+    return places.findLast((n) => agents.value[n].appearedS <= t.value + 0.1) ?? places[0] ?? -1
+  }
+  const count = computed(() => byId.value.size)
   const byKey = computed(() => new Map(agents.value.map((a) => [a.key, a])))
   const verdictOf = computed(() => new Map(verdicts.value.map((v) => [v.agent, v])))
 
@@ -193,6 +209,11 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   }
 
   function playOrPause(): void {
+    if (!begun.value) {
+      const { level } = levels
+      if (level && Object.keys(level.spawners).length > 0) begin(level.settings.seed)
+      return
+    }
     if (atEnd.value) seek(0)
     playing.value = !playing.value
     if (begun.value) look(undefined, true)
@@ -309,7 +330,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   /** Where an agent was while it was steered, frame by frame, up to the moment looked at. */
   function steeredTrack(id: string): ({ t: number } & AgentMoment)[] {
-    const agent = agents.value.find((a) => a.id === id)
+    const agent = agents.value[placeOf(id)]
     if (!agent) return []
     const track: ({ t: number } & AgentMoment)[] = []
     const from = Math.ceil(agent.appearedS * FRAMES_PER_SECOND)
@@ -400,6 +421,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     price,
     stop,
     moment,
+    placeOf,
+    count,
     words,
     nameOf,
   }

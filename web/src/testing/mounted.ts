@@ -20,7 +20,7 @@ export async function mounted(component: Component, props: object = {}) {
     async type(label: string, text: string) {
       const input = field(label)
       input.value = text
-      for (const event of ['input', 'change']) input.dispatchEvent(new Event(event))
+      for (const event of ['input', 'change', 'blur']) input.dispatchEvent(new Event(event))
       await nextTick()
     },
     /** Ticks the box that is labelled so, or takes the tick away. */

@@ -65,15 +65,16 @@ export const heightsTool: MakeTool = (ctx) => {
     cursor: 'none',
     down(p) {
       const level = ctx.levels.doc
+      const gesture = `heights-${Date.now()}`
       if (level.ground.heights === null) {
         const rows = flatRows(level.settings.extent, level.ground.baseM)
-        ctx.levels.perform(setHeights, { heights: { ...rows, assetId: null, changed: {} } })
+        ctx.levels.perform(setHeights, { heights: { ...rows, assetId: null, changed: {} } }, gesture)
       } else if (level.ground.heights.assetId && heightField(level.ground).columns === 2) {
         ctx.sheet.hint = 'The imported heights have not come yet; wait a moment.'
         return true
       }
       const { field } = terrainOf(ctx.levels.doc)
-      start = { at: [p.x, p.y, heightAt(field, p.x, p.y)], gesture: `heights-${Date.now()}` }
+      start = { at: [p.x, p.y, heightAt(field, p.x, p.y)], gesture }
       last = 0
       if (heightBrush.kind !== 'ramp') stroke(p, true)
       return true
@@ -99,27 +100,28 @@ export const heightsTool: MakeTool = (ctx) => {
     draw(pen) {
       if (!over) return
       const { c, inks } = pen
+      const [ox, oy] = [X(pen, over.x), Y(pen, over.y)]
       const r = heightBrush.radiusM * pen.view.scale
       c.strokeStyle = inks.colour.rust
       c.lineWidth = 1.6
       c.beginPath()
-      c.arc(over.sx, over.sy, r, 0, 7)
+      c.arc(ox, oy, r, 0, 7)
       c.stroke()
       c.globalAlpha = 0.5
       c.beginPath()
-      c.arc(over.sx, over.sy, r * 0.5, 0, 7)
+      c.arc(ox, oy, r * 0.5, 0, 7)
       c.stroke()
       c.globalAlpha = 1
       if (heightBrush.kind === 'ramp' && start) {
         c.setLineDash([6, 4])
         c.beginPath()
         c.moveTo(X(pen, start.at[0]), Y(pen, start.at[1]))
-        c.lineTo(over.sx, over.sy)
+        c.lineTo(ox, oy)
         c.stroke()
         c.setLineDash([])
       }
       const z = heightAt(terrainOf(ctx.levels.doc).field, over.x, over.y)
-      label(pen, metres(z), over.sx, over.sy - r - 12, { size: 11 })
+      label(pen, metres(z), ox, oy - r - 12, { size: 11 })
     },
     leave() {
       start = undefined

@@ -10,7 +10,7 @@ const CLOSE_PX = 10
 /** Draws an outline corner by corner; what it becomes is for `finish` to say. */
 export function ringTool(
   ctx: ToolContext,
-  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages' | 'options'> & { what: string },
+  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages' | 'options' | 'places'> & { what: string },
   finish: (ring: [number, number][]) => void,
 ): Tool {
   let corners: Point2[] = []
@@ -29,7 +29,7 @@ export function ringTool(
     }
     corners = []
     finish(ring)
-    ctx.done()
+    ctx.redraw()
   }
   const placeOf = (p: MapPointer): Point2 => {
     const last = corners.at(-1)
@@ -45,12 +45,17 @@ export function ringTool(
     options: of.options,
     cursor: 'crosshair',
     snapsTo: 'shapes',
+    places: of.places,
+    busy: () => corners.length > 0,
     down: () => true,
     up(p) {
       const first = corners[0]
-      if (first && Math.hypot(toScreenX(ctx.view, first[0]) - p.sx, toScreenY(ctx.view, first[1]) - p.sy) < CLOSE_PX)
-        return close()
       const at = placeOf(p)
+      const nearFirst = (x: number, y: number) =>
+        Math.hypot(toScreenX(ctx.view, first[0]) - x, toScreenY(ctx.view, first[1]) - y) < CLOSE_PX
+      // Beyond the edge of the level the corner is where it is drawn, not where the pointer is.
+      if (first && (nearFirst(p.sx, p.sy) || nearFirst(toScreenX(ctx.view, at[0]), toScreenY(ctx.view, at[1]))))
+        return close()
       const last = corners.at(-1)
       if (last && distance2(last, at) < 0.01) return
       corners.push(at)

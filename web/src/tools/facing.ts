@@ -11,7 +11,7 @@ const FACING_PX = 8
  */
 export function facingTool(
   ctx: ToolContext,
-  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages'> & { readonly ink: InkName },
+  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages' | 'places'> & { readonly ink: InkName },
   place: (at: [number, number, number], facingRad: number | undefined, p: MapPointer) => void,
 ): Tool {
   let from: MapPointer | undefined
@@ -23,6 +23,7 @@ export function facingTool(
     stages: of.stages,
     hint: of.hint,
     cursor: 'crosshair',
+    places: of.places,
     down(p) {
       from = to = p
       return true
@@ -47,7 +48,7 @@ export function facingTool(
       c.lineWidth = 2
       c.beginPath()
       c.moveTo(X(pen, from.at[0]), Y(pen, from.at[1]))
-      c.lineTo(to.sx, to.sy)
+      c.lineTo(X(pen, to.x), Y(pen, to.y))
       c.stroke()
     },
     leave() {

@@ -1,4 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
+import type { Collection } from '@tidytrail/core/level'
 import type { Hit, HitKind } from '../map/hit'
 import type { Pen } from '../map/pen'
 import type { Viewport } from '../map/viewport'
@@ -50,6 +51,12 @@ export interface Tool {
   readonly options?: Component
   /** It is taken in hand in other ways than from the strip, which shows it only then. */
   readonly asked?: true
+  /** It places things of these kinds, one after the other: the one placed last can be dragged with the tool still in hand. */
+  readonly places?: readonly Collection[]
+  /** Would it drag what is chosen, a thing of these kinds, or a handle of it, if the pointer went down here? */
+  grabs?(p: MapPointer, kinds: readonly Collection[]): boolean
+  /** Has it begun on something that is not there yet? */
+  busy?(): boolean
   /** Places are drawn to corners and edges of what is drawn, not only to the grid. */
   readonly snapsTo?: 'shapes'
   /** The pointer went down; true when the tool takes the drag that may follow, otherwise it pans the map. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
+import BearingDial from './BearingDial.vue'
 import { sumOf } from './sum'
 
 const props = defineProps<{
@@ -17,6 +18,8 @@ const props = defineProps<{
   none?: string
   /** Can what is set be taken back to nothing? */
   clearable?: boolean
+  /** It is a bearing: a dial to turn stands beside it. */
+  dial?: boolean
 }>()
 const emit = defineEmits<{ change: [value: number, gesture: string | undefined]; done: []; clear: [] }>()
 
@@ -26,21 +29,58 @@ const shown = computed(() =>
     : String(+props.value.toFixed(props.digits ?? 2)),
 )
 const text = ref(shown.value)
+/** What is wrong with what was typed, or was done about it. */
+const note = ref('')
 const wrong = ref(false)
-watch(shown, (v) => (text.value = v))
+watch(shown, (v) => {
+  text.value = v
+  wrong.value = false
+})
 
 const clamp = (v: number) => Math.min(props.max ?? Infinity, Math.max(props.min ?? -Infinity, v))
 
+/** Takes what was typed, once: leaving the field after Enter does not take it again. */
+let taken: string | undefined
 function commit() {
-  if (text.value === shown.value) return (wrong.value = false)
+  if (text.value === taken) return
+  taken = text.value
+  note.value = ''
+  wrong.value = false
+  if (text.value === shown.value) return
   const value = sumOf(text.value)
-  wrong.value = value === undefined
-  if (value !== undefined) {
-    emit('change', clamp(value), undefined)
-    emit('done')
-    // What was not taken does not stay in the field as if it were.
-    void nextTick(() => (text.value = shown.value))
+  if (value === undefined) {
+    wrong.value = true
+    note.value = 'not a number or a sum'
+    return
   }
+  const within = clamp(value)
+  if (within < value) note.value = `${+within.toFixed(3)} is the most`
+  else if (within > value) note.value = `${+within.toFixed(3)} is the least`
+  emit('change', within, undefined)
+  emit('done')
+  // What was not taken does not stay in the field as if it were.
+  void nextTick(() => (taken = text.value = shown.value))
+}
+
+function enter(event: KeyboardEvent) {
+  commit()
+  const input = event.target as HTMLInputElement
+  // What is wrong can be mended at once; in a form Enter is for the form.
+  if (!wrong.value && !input.form) input.blur()
+}
+
+/** Takes back what was typed, and gives the keys back; a second time closes what the field is in. */
+function escape(event: KeyboardEvent) {
+  if (text.value !== shown.value) event.stopPropagation()
+  text.value = taken = shown.value
+  wrong.value = false
+  note.value = ''
+  ;(event.target as HTMLInputElement).blur()
+}
+
+function begin(event: FocusEvent) {
+  taken = shown.value
+  ;(event.target as HTMLInputElement).select()
 }
 
 function nudge(by: number) {
@@ -87,13 +127,21 @@ function dragEnd() {
         :aria-label="unit ? `${label}, ${unit}` : label"
         :aria-invalid="wrong"
         :placeholder="mixed ? 'differs' : (none ?? '')"
-        @change="commit"
-        @keydown.enter="commit"
+        @blur="commit"
+        @keydown.enter="enter"
+        @keydown.escape="escape"
         @keydown.up.prevent="nudge((step ?? 0.1) * 10)"
         @keydown.down.prevent="nudge((step ?? 0.1) * -10)"
-        @focus="($event.target as HTMLInputElement).select()"
+        @focus="begin"
       />
-      <span v-if="unit" class="label w-8 shrink-0">{{ unit }}</span>
+      <span v-if="unit" class="label shrink-0" :class="dial ? 'w-3' : 'w-8'">{{ unit }}</span>
+      <BearingDial
+        v-if="dial && value !== null"
+        :label="label"
+        :value="value"
+        @change="(v, g) => emit('change', v, g)"
+        @done="emit('done')"
+      />
       <button
         v-if="clearable"
         type="button"
@@ -105,6 +153,8 @@ function dragEnd() {
         ×
       </button>
     </span>
-    <span v-if="wrong" class="text-[12px] text-alarm">not a number or a sum</span>
+    <span v-if="note" class="text-[12px]" :class="wrong ? 'text-alarm' : 'text-ochre'" aria-live="polite">{{
+      note
+    }}</span>
   </label>
 </template>

@@ -19,7 +19,7 @@ function act(toast: Toast) {
       role="status"
     >
       <span>{{ t.text }}</span>
-      <button v-if="t.action" class="btn" @click="act(t)">{{ t.action.label }}</button>
+      <button v-if="t.action && (t.action.valid?.() ?? true)" class="btn" @click="act(t)">{{ t.action.label }}</button>
       <IconButton label="Dismiss" :icon="IconX" :size="16" @click="dismiss(t.id)" />
     </div>
   </div>

@@ -1,8 +1,8 @@
 /**
- * The value of a number or a sum as people type them: "12.5", "3 + 4*2", "1,5", "(2+3)/4". Undefined when it is none.
+ * The value of a number or a sum as people type them: "12.5", "3 + 4*2", "1,5", "1e3", "(2+3)/4". Undefined when it is none.
  */
 export function sumOf(text: string): number | undefined {
-  const tokens = text.replaceAll(',', '.').match(/\d+\.?\d*|\.\d+|[-+*/()]/g)
+  const tokens = text.replaceAll(',', '.').match(/(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?|[-+*/()]/gi)
   if (!tokens || tokens.join('') !== text.replaceAll(',', '.').replace(/\s+/g, '')) return undefined
   let at = 0
   const factor = (): number => {

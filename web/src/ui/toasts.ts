@@ -4,7 +4,8 @@ export interface Toast {
   id: number
   text: string
   kind: 'plain' | 'alarm'
-  action?: { label: string; run: () => void }
+  /** What can be done about it, for as long as that is so. */
+  action?: { label: string; run: () => void; valid?: () => boolean }
 }
 
 const SHOWN_MS = 8_000

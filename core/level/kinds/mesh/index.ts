@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { assetHashSchema, bearing, DEGREES, field, flag, kept, name, PLACE, point3 } from '../../fields'
+import { assetHashSchema, bearing, TURNED, field, flag, kept, name, PLACE, point3 } from '../../fields'
 import { defineKind } from '../kind'
 
 /** Imported geometry: triangles kept as an asset, and where they stand. */
@@ -7,7 +7,7 @@ export const meshSchema = z.strictObject({
   name,
   assetId: assetHashSchema,
   at: field(point3, PLACE),
-  turnRad: field(bearing.default(0), { ...DEGREES, label: 'turned', digits: 1 }),
+  turnRad: field(bearing.default(0), { ...TURNED, label: 'turned' }),
   scale: field(z.number().gt(0).max(10_000).default(1), { label: 'scale', unit: '×', step: 0.01, digits: 4 }),
   walkable: field(flag(true), { label: 'agents may stand on it' }),
   blocksSight: field(flag(true), { label: 'blocks sight' }),

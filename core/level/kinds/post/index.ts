@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { bearing, DEGREES, field, id, kept, name, PLACE, point3 } from '../../fields'
+import { bearing, BEARING, DEGREES, field, id, kept, name, PLACE, point3 } from '../../fields'
 import { defineKind } from '../kind'
 
 export const postSchema = z.strictObject({
   name,
   at: field(point3, PLACE),
-  facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  facingRad: field(bearing.default(0), { ...BEARING, label: 'faces' }),
   /** How wide an arc is watched from it, its facing in the middle. */
   arcRad: field(
     z

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { angle, bearing, DEGREES, field, flag, id, METRES, name, positive, seconds, tags, text } from '../../fields'
+import { angle, bearing, BEARING, field, flag, id, METRES, name, positive, seconds, tags, text } from '../../fields'
 
 export const stopSchema = z.strictObject({
   waypointId: id,
@@ -10,7 +10,7 @@ export const stopSchema = z.strictObject({
       maxS: field(seconds, { label: 'at most', unit: 's', step: 0.1 }),
     })
     .default({ minS: 0, maxS: 0 }),
-  facingRad: field(bearing.nullable().default(null), { ...DEGREES, label: 'faces, 90° is north', none: 'none' }),
+  facingRad: field(bearing.nullable().default(null), { ...BEARING, label: 'faces', none: 'none' }),
   /** Share of the visits that pause at all, 0 to 1. */
   pauseShare: field(z.number().min(0).max(1).default(1), {
     label: 'of the visits pause',

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { bearing, DEGREES, field, METRES, point2, positive, ring } from '../../fields'
+import { bearing, TURNED, field, METRES, point2, positive, ring } from '../../fields'
 import { defineKind } from '../kind'
 import { standing } from './standing'
 
 const sideways = { ...METRES, label: 'width', digits: 3 }
-const turnRad = field(bearing.default(0), { ...DEGREES, label: 'turned', digits: 1 })
+const turnRad = field(bearing.default(0), { ...TURNED, label: 'turned' })
 
 const wedge = {
   at: point2,

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import {
   bearing,
-  DEGREES,
+  BEARING,
   field,
   flag,
   id,
@@ -93,7 +93,7 @@ export const spawnerSchema = z.strictObject({
     digits: 0,
     when: where('ranks'),
   }),
-  facingRad: field(bearing.default(0), { ...DEGREES, label: 'faces' }),
+  facingRad: field(bearing.default(0), { ...BEARING, label: 'faces' }),
   /** How many in all, or how many it keeps. */
   count: field(z.number().int().min(1).max(LIMITS.spawnCount).default(1), { label: 'how many', step: 0.05, digits: 0 }),
   alive: field(z.enum(['all', 'keep', 'fill']).default('all'), {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { assetHashSchema, bearing, DEGREES, field, kept, name, point2 } from '../../fields'
+import { assetHashSchema, bearing, TURNED, field, kept, name, point2 } from '../../fields'
 import { defineKind } from '../kind'
 import { rank } from '../rank'
 
@@ -18,7 +18,7 @@ export const underlaySchema = z.strictObject({
   /** Where its lower left corner lies. */
   at: field(point2, { label: ['corner, east', 'corner, north'], unit: 'm', step: 0.1, digits: 3 }),
   metresPerPixel: field(z.number().gt(0).max(10_000), { label: 'a pixel is', unit: 'm', step: 0.001, digits: 5 }),
-  turnRad: field(bearing.default(0), { ...DEGREES, label: 'turned', digits: 1 }),
+  turnRad: field(bearing.default(0), { ...TURNED, label: 'turned' }),
   rank,
   ...kept,
 })

@@ -3,10 +3,13 @@ import {
   fieldsOf,
   isRestricted,
   isTagged,
+  keptNumber,
+  shownNumber,
   valueIn,
   withValue,
   type Collection,
   type FieldSpec,
+  type NumberSpec,
 } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
@@ -48,7 +51,7 @@ function set(f: FieldSpec, value: unknown, gesture?: string) {
   emit('set', (thing) => withValue(thing, f.path, value), gesture)
 }
 const textOf = (event: Event) => (event.target as HTMLInputElement).value
-const numberOf = (v: unknown, times: number) => (typeof v === 'number' ? v * times : null)
+const numberOf = (v: unknown, f: NumberSpec) => (typeof v === 'number' ? shownNumber(f, v) : null)
 const restricted = computed(() => props.fields === undefined && wanted('profileIds') && isRestricted(props.in))
 const tagged = computed(
   () => props.fields === undefined && wanted('tags') && isTagged(props.in) && all.value.length === 1,
@@ -102,11 +105,12 @@ const thingsIn = (c: Collection) =>
           :digits="f.digits"
           :min="f.min"
           :max="f.max"
-          :value="numberOf(of(f).value, f.times) ?? (f.none === undefined ? null : 0)"
+          :value="numberOf(of(f).value, f) ?? (f.none === undefined ? null : 0)"
+          :dial="f.compass !== undefined"
           :mixed="of(f).mixed"
           :none="of(f).value === null ? f.none : undefined"
           :clearable="f.none !== undefined && of(f).value !== null"
-          @change="(v, g) => set(f, f.whole ? Math.round(v) : v / f.times, g)"
+          @change="(v, g) => set(f, keptNumber(f, v), g)"
           @clear="set(f, null)"
           @done="emit('done')"
         />

@@ -37,6 +37,7 @@ export const coverTool: MakeTool = (ctx) =>
       label: 'Cover',
       key: 'v',
       stages: ['ground'],
+      places: ['covers'],
       hint: 'Choose a kind, then click round its edge; a click on the first corner or Enter closes.',
       what: 'A cover',
     },

@@ -47,8 +47,10 @@ export const passageTool: MakeTool = (ctx) => {
     label: 'Passage',
     key: 'j',
     stages: ['reach'],
-    hint: 'Choose a kind, then click where it begins and where it ends. Each end lies on the highest floor there; its card changes that.',
+    hint: 'Choose a kind, then click where it begins and where it ends. Each end lies on the highest floor there; its card changes that. Escape ends.',
     cursor: 'crosshair',
+    places: ['passages'],
+    busy: () => from !== undefined,
     down: () => true,
     move(p) {
       to = ctx.place(p.x, p.y, { free: true })
@@ -78,7 +80,7 @@ export const passageTool: MakeTool = (ctx) => {
       from = to = undefined
       ctx.levels.perform(addThing, { in: 'passages', id, thing })
       ctx.sheet.choose([id])
-      ctx.done()
+      ctx.redraw()
     },
     press(key) {
       if (key !== 'Escape' || !from) return false

@@ -12,6 +12,7 @@ export const postTool: MakeTool = (ctx) =>
       label: 'Post',
       key: 'o',
       stages: ['cast'],
+      places: ['posts'],
       hint: 'Click to place posts; press and drag to say which way they face. Escape ends.',
       ink: 'ink',
     },

@@ -12,6 +12,7 @@ export const areaTool: MakeTool = (ctx) =>
       label: 'Area',
       key: 'a',
       stages: ['reach'],
+      places: ['reachAreas'],
       hint: 'Click round where the profile may go. Without any area it may go everywhere.',
       what: 'An area',
     },

@@ -57,7 +57,7 @@ async function linkBySight() {
     if (links.length === 0)
       return toast(`No two nodes that are not linked yet see each other within ${metres(withinM.value)}.`)
     levels.perform(addLinks, { routeId: props.id, links })
-    toast(`${count(links.length, 'link')} added.`, { action: { label: 'Undo', run: levels.undo } })
+    toast(`${count(links.length, 'link')} added.`, { action: levels.undoLast() })
   } catch (e) {
     toast((e as Error).message, { kind: 'alarm' })
   } finally {
@@ -72,7 +72,7 @@ async function prune() {
     if (spare.length === 0) return toast('Every link matters; none was dropped.')
     levels.perform(cutLinks, { ids: spare, word: 'Prune' })
     toast(`${count(spare.length, 'link')} dropped; no way is more than ${longerPercent.value} % longer.`, {
-      action: { label: 'Undo', run: levels.undo },
+      action: levels.undoLast(),
     })
   } finally {
     busy.value = false

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { degrees, radians } from '@tidytrail/core/geometry'
+import { bearingOf, fromBearing } from '@tidytrail/core/geometry'
 import { movePlaces, setThings } from '@tidytrail/core/level'
 import { profilesOfRoute } from '@tidytrail/core/network'
 import { computed, ref } from 'vue'
@@ -32,8 +32,11 @@ const gaits = computed(() => [
   ]),
 ])
 
-const setPause = (min: number, max: number, gesture?: string) =>
-  set({ pause: { minS: Math.min(min, max), maxS: Math.max(min, max) } }, gesture)
+/** Sets one end of how long each pauses; the other moves only where it would be overtaken. */
+const setLeast = (s: number, gesture?: string) =>
+  set(({ pause }) => ({ pause: { minS: s, maxS: Math.max(s, pause.maxS) } }), gesture)
+const setMost = (s: number, gesture?: string) =>
+  set(({ pause }) => ({ pause: { minS: Math.min(s, pause.minS), maxS: s } }), gesture)
 const LOOK_SPAN = Math.PI / 2
 const setLook = (part: 'fromRad' | 'toRad', rad: number, gesture?: string) => {
   const now = look.value.value ?? { fromRad: rad - LOOK_SPAN / 2, toRad: rad + LOOK_SPAN / 2 }
@@ -66,7 +69,7 @@ function moveTo(values: (thing: object) => object, gesture: string | undefined) 
         :min="0"
         :value="minS.value"
         :mixed="minS.mixed"
-        @change="(v, g) => setPause(v, Math.max(v, maxS.value), g)"
+        @change="setLeast"
         @done="levels.release()"
       />
       <NumberField
@@ -75,7 +78,7 @@ function moveTo(values: (thing: object) => object, gesture: string | undefined) 
         :min="0"
         :value="maxS.value"
         :mixed="maxS.mixed"
-        @change="(v, g) => setPause(Math.min(v, minS.value), v, g)"
+        @change="setMost"
         @done="levels.release()"
       />
     </div>
@@ -125,10 +128,11 @@ function moveTo(values: (thing: object) => object, gesture: string | undefined) 
           unit="°"
           :step="1"
           :digits="0"
-          :value="look.value ? degrees(look.value.fromRad) : 0"
+          :value="look.value ? bearingOf(look.value.fromRad) : 0"
+          dial
           :mixed="look.mixed"
           :none="look.value ? undefined : 'none'"
-          @change="(v, g) => setLook('fromRad', radians(v), g)"
+          @change="(v, g) => setLook('fromRad', fromBearing(v), g)"
           @done="levels.release()"
         />
         <NumberField
@@ -136,11 +140,12 @@ function moveTo(values: (thing: object) => object, gesture: string | undefined) 
           unit="°"
           :step="1"
           :digits="0"
-          :value="look.value ? degrees(look.value.toRad) : 0"
+          :value="look.value ? bearingOf(look.value.toRad) : 0"
+          dial
           :mixed="look.mixed"
           :none="look.value ? undefined : 'none'"
           :clearable="look.value !== null"
-          @change="(v, g) => setLook('toRad', radians(v), g)"
+          @change="(v, g) => setLook('toRad', fromBearing(v), g)"
           @clear="set({ look: null })"
           @done="levels.release()"
         />

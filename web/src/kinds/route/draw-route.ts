@@ -1,4 +1,4 @@
-import { spaced, type Point3 } from '@tidytrail/core/geometry'
+import { distance2, spaced, type Point3 } from '@tidytrail/core/geometry'
 import {
   addRoute,
   addStop,
@@ -12,6 +12,7 @@ import {
 import { fewest, profilesOfRoute } from '@tidytrail/core/network'
 import type { Hit } from '../../map/hit'
 import { label, traceLine, X, Y } from '../../map/pen'
+import { toScreenX, toScreenY } from '../../map/viewport'
 import { randomId } from '../../stores/random-id'
 import { metres } from '../../ui/figures'
 import type { LegAnswer } from '../../workers/surveyor.protocol'
@@ -24,6 +25,8 @@ import DrawOptions from './DrawOptions.vue'
 const STROKE_PX = 8
 /** Edges farther apart than this have no middle to walk in, metres. */
 const MIDDLE_WITHIN_M = 20
+/** Two places nearer than this are one, metres. */
+const SAME_M = 0.01
 /** A stroke gives at most so many stops. */
 const MOST_STOPS = 2000
 
@@ -106,10 +109,11 @@ export const drawRouteTool: MakeTool = (ctx) => {
     const r = route()
     const id = routeId
     forget()
-    ctx.done()
     if (r && id) {
       if (r.order.length < 2) {
-        ctx.levels.perform(removeThings, { ids: [id] })
+        // Begun just now it never was; otherwise it is taken out as anything is.
+        if (!ctx.levels.takeBackIf(`Start ${r.name}`)) ctx.levels.perform(removeThings, { ids: [id] })
+        ctx.sheet.choose([])
         ctx.sheet.hint = 'A route needs at least two stops; nothing was kept.'
       } else ctx.sheet.choose([id])
     }
@@ -159,7 +163,19 @@ export const drawRouteTool: MakeTool = (ctx) => {
       z = at[2]
       return { at }
     })
-    add(placed)
+    // What went beyond the edge is drawn in to it, and may end where it was.
+    add(placed.filter(({ at }, k) => k === 0 || distance2(at, placed[k - 1].at) > SAME_M))
+  }
+
+  /** What is under the pointer, or under the place on the edge of the level it is drawn in to. */
+  function hitOf(p: MapPointer): Hit | undefined {
+    const kinds = ['stop', 'waypoints', 'markers'] as const
+    const found = ctx.hit(p, kinds)
+    if (found) return found
+    const [x, y] = placeOf(p)
+    const { extent } = ctx.levels.doc.settings
+    if (p.x >= extent.minX && p.x <= extent.maxX && p.y >= extent.minY && p.y <= extent.maxY) return undefined
+    return ctx.hit({ sx: toScreenX(ctx.view, x), sy: toScreenY(ctx.view, y) }, kinds)
   }
 
   function targetOf(p: MapPointer, hit: Hit | undefined): Target {
@@ -177,7 +193,7 @@ export const drawRouteTool: MakeTool = (ctx) => {
     label: 'Draw',
     key: 'd',
     stages: ['routes'],
-    hint: 'Click to place stops, or drag a stroke. A click on the first closes it; Enter ends, Backspace takes the last back.',
+    hint: 'Click to place stops, or drag a stroke. A click on the first closes it; Enter ends it and lets the next begin, Backspace takes the last back.',
     cursor: 'crosshair',
     down(p) {
       catchUp()
@@ -204,7 +220,7 @@ export const drawRouteTool: MakeTool = (ctx) => {
       catchUp()
       began = undefined
       if (stroke.length > 1) return takeStroke()
-      const hit = ctx.hit(p, ['stop', 'waypoints', 'markers'])
+      const hit = hitOf(p)
       const r = route()
       if (!r && !p.shift && hit?.kind === 'stop') {
         // An end of the chosen route is drawn on (not with Shift); any other waypoint is shared by the new one.

@@ -41,10 +41,11 @@ export function useStops(ids: () => readonly string[]) {
     return partFieldsOf('routes', first.route, first.id).fields
   })
   const same = <T>(read: (s: Stop) => T) => shared(held.value, (h) => read(h.stop))
-  const set = (values: Partial<Omit<Stop, 'waypointId'>>, gesture?: string) =>
+  type Values = Partial<Omit<Stop, 'waypointId'>>
+  const set = (values: Values | ((stop: Stop) => Values), gesture?: string) =>
     levels.perform(changeStops, { stops: byRoute.value, set: values }, gesture)
   const setField = (values: (thing: object) => object, gesture: string | undefined) =>
-    set(values(held.value[0].stop), gesture)
+    set(values as (stop: Stop) => Values, gesture)
 
   const floorOf = (at: readonly number[], liftM = 0) =>
     floorUnder(floorsAt(terrainOf(levels.doc), at[0], at[1]), at[2] - liftM).z

@@ -22,6 +22,7 @@ function rectangleTool(
     stages: ['ground'],
     cursor: 'crosshair',
     snapsTo: 'shapes',
+    places: ['solids'],
     down(p) {
       from = to = p
       return true
@@ -41,7 +42,6 @@ function rectangleTool(
         return
       }
       finish(a, p)
-      ctx.done()
     },
     press(key) {
       if (key !== 'Escape' || !from) return false
@@ -82,7 +82,7 @@ export const boxTool: MakeTool = (ctx) =>
       id: 'box',
       label: 'Box',
       key: 'b',
-      hint: 'Drag from corner to corner. Then turn, resize and raise it by its handles or its card.',
+      hint: 'Drag from corner to corner, one box after the other. The last one is turned, resized and moved as it stands; Alt begins one on it. Escape ends.',
     },
     (a, b) => {
       const level = ctx.levels.doc
@@ -111,7 +111,7 @@ export const cylinderTool: MakeTool = (ctx) =>
       id: 'cylinder',
       label: 'Cylinder',
       key: 'y',
-      hint: 'Drag the square it stands in, from corner to corner.',
+      hint: 'Drag the square it stands in, from corner to corner, one after the other. Escape ends.',
     },
     (a, b) => {
       const level = ctx.levels.doc
@@ -142,7 +142,7 @@ export const stairsTool: MakeTool = (ctx) => risingTool(ctx, { id: 'stairs', lab
 function risingTool(ctx: ToolContext, of: { id: 'ramp' | 'stairs'; label: string; key: string }): Tool {
   return rectangleTool(
     ctx,
-    { ...of, hint: 'Press at the low end and drag to the high end; it joins the floors found at both.' },
+    { ...of, hint: 'Press at the low end and drag to the high end; it joins the floors found at both. Escape ends.' },
     (a, b) => {
       const level = ctx.levels.doc
       const dx = b.at[0] - a.at[0]

@@ -14,6 +14,7 @@ export const prismTool: MakeTool = (ctx) =>
       label: 'Prism',
       key: 'p',
       stages: ['ground'],
+      places: ['solids'],
       hint: 'Click corner by corner; a click on the first corner or Enter closes. Shift keeps right angles, Backspace takes the last one back.',
       what: 'A prism',
     },

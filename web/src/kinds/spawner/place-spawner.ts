@@ -22,6 +22,7 @@ export const placeSpawnerTool: MakeTool = (ctx) =>
       label: 'Spawner',
       key: 's',
       stages: ['cast'],
+      places: ['spawners'],
       hint: 'Click to place spawners, drag to say which way they face. On a route they follow it. Escape ends.',
       ink: 'pine',
     },

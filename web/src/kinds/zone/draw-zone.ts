@@ -42,6 +42,7 @@ export const zoneTool: MakeTool = (ctx) => {
 
   return {
     ...outline,
+    places: ['zones'],
     get hint() {
       return HINTS[zoneShape.value]
     },
@@ -69,7 +70,6 @@ export const zoneTool: MakeTool = (ctx) => {
           return
         }
         make({ shape: 'band', routeId: id, ring: [] })
-        ctx.done()
         return
       }
       if (Math.hypot(p.x - from.x, p.y - from.y) < 0.5) {
@@ -77,7 +77,6 @@ export const zoneTool: MakeTool = (ctx) => {
         return
       }
       make({ shape: 'circle', ring: [flat(from), flat(p)] })
-      ctx.done()
     },
     draw(pen) {
       if (zoneShape.value === 'polygon') return outline.draw!(pen)

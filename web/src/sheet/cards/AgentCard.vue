@@ -15,7 +15,7 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const rehearsal = useRehearsalStore()
 
-const n = computed(() => rehearsal.agents.findIndex((m) => m.id === props.id))
+const n = computed(() => rehearsal.placeOf(props.id))
 const member = computed(() => rehearsal.agents[n.value])
 const now = computed(() => (void rehearsal.frameCount, rehearsal.moment(n.value)))
 const verdict = computed(() => rehearsal.verdictOf.get(props.id))

@@ -45,21 +45,38 @@ const found = computed(() =>
     .filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
 )
 /** A stage without a finding is in order only as far as it has been checked. */
+const NOTHING = { title: 'Nothing to mend here', words: 'The checks of this stage find nothing wrong.' }
 const NO_FINDINGS = {
-  known: { title: 'All in order', words: 'The checks of this stage find nothing wrong.', tone: 'text-pine' },
-  renewed: { title: 'All in order', words: 'The checks of this stage find nothing wrong.', tone: 'text-pine' },
+  known: { ...NOTHING, tone: 'text-pine' },
+  renewed: { ...NOTHING, tone: 'text-pine' },
   begun: { title: 'Being checked', words: 'The checks of this stage are being run.', tone: 'text-faded' },
   stopped: { title: 'Not checked', words: 'The checks have stopped before they came to this.', tone: 'text-alarm' },
 }
 const none = computed(() => NO_FINDINGS[survey.standing])
+/** Findings of other stages, whose signs the things of this one may carry. */
+const elsewhere = computed(() => survey.findings.length + rehearsal.findings.length - found.value.length)
+/** A card with nothing to say is a line. */
+const bare = computed(() => found.value.length === 0 && !first.value)
 </script>
 
 <template>
-  <section class="panel flex max-h-full w-[282px] flex-col" aria-label="Left to do">
+  <section
+    v-if="bare"
+    class="panel flex max-w-[282px] flex-wrap items-baseline gap-x-2 px-3 py-1 text-[13px]"
+    aria-label="Left to do"
+    :title="`${ABOUT[sheet.stage]} ${none.words}`"
+  >
+    <h2 class="text-[14px]" :class="none.tone">{{ none.title }}</h2>
+    <span v-if="elsewhere > 0" class="text-faded">{{ elsewhere }} elsewhere</span>
+    <span v-if="sheet.stage === 'rehearse' && rehearsal.hash" class="text-faded">
+      recording <code data-testid="hash">{{ rehearsal.hash }}</code>
+    </span>
+  </section>
+  <section v-else class="panel flex max-h-full w-[282px] flex-col" aria-label="Left to do">
     <header class="px-3 pt-2.5 pb-2">
       <p class="text-[13px] font-bold text-pine">{{ STAGE_NAMES[sheet.stage] }}</p>
       <h2 class="text-[19px]">
-        {{ found.length > 0 ? 'Left to do here' : first ? 'Where to begin' : none.title }}
+        {{ found.length > 0 ? 'Left to do here' : 'Where to begin' }}
       </h2>
       <p class="text-[13px] text-faded">{{ ABOUT[sheet.stage] }}</p>
       <template v-if="first">
@@ -69,13 +86,6 @@ const none = computed(() => NO_FINDINGS[survey.standing])
         </button>
         <button v-else-if="first.run" class="btn btn-main mt-2" @click="first.run()">{{ first.text }}</button>
       </template>
-      <p
-        v-else-if="found.length === 0 && sheet.stage !== 'rehearse' && sheet.stage !== 'sign-off'"
-        class="mt-1 text-[13px]"
-        :class="none.tone"
-      >
-        {{ none.words }}
-      </p>
       <p v-if="sheet.stage === 'rehearse' && rehearsal.hash" class="mt-1 text-[13px] text-faded">
         Recording <code data-testid="hash">{{ rehearsal.hash }}</code>
       </p>

@@ -260,7 +260,7 @@ onBeforeUnmount(leave)
             <text x="23">{{ k }}</text>
           </g>
         </g>
-        <g v-if="pointed">
+        <g v-if="pointed" pointer-events="none">
           <line :x1="X(pointed.s)" :x2="X(pointed.s)" :y1="TOP - 8" :y2="height - BOTTOM" stroke="var(--ink)" />
           <text
             :x="Math.min(width - 150, X(pointed.s) + 6)"

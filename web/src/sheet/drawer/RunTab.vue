@@ -49,7 +49,7 @@ const TONES: Partial<Record<EventKind, string>> = {
   saw: 'bg-lake',
 }
 /** The agent whose events are gone through; everybody's while none is chosen. */
-const key = computed(() => rehearsal.agents.find((m) => m.id === sheet.chosen)?.key)
+const key = computed(() => rehearsal.agents[rehearsal.placeOf(sheet.chosen ?? '')]?.key)
 function loopHere() {
   const { t } = rehearsal
   rehearsal.loop = rehearsal.loop ? undefined : { from: Math.max(0, t - 5), to: Math.min(rehearsal.seconds, t + 5) }
@@ -194,7 +194,7 @@ const controls = computed<Control[]>(() => [
           v-if="c.label === 'Back to the start'"
           class="btn btn-main w-[84px] justify-center"
           title="Run or pause (K)"
-          @click="rehearsal.begun ? rehearsal.playOrPause() : rehearsal.begin(levels.doc.settings.seed)"
+          @click="rehearsal.playOrPause()"
         >
           <component :is="rehearsal.playing ? IconPlayerPause : IconPlayerPlay" :size="15" />{{
             rehearsal.playing ? 'Pause' : rehearsal.begun ? 'Run' : 'Start'

@@ -102,6 +102,11 @@ function endRenaming(keep: boolean) {
   const id = renaming.value
   renaming.value = undefined
   if (keep && id && newName.value.trim()) emit('rename', id, newName.value.trim())
+  // The row has the keys again, unless something else has been given them.
+  void nextTick(() => {
+    if (id && document.activeElement === document.body)
+      frame.value?.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.focus()
+  })
 }
 
 function dragRoute(event: DragEvent, row: RegisterRow) {
@@ -159,6 +164,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
         v-for="row in shown"
         :key="row.id"
         role="option"
+        :data-row="row.id"
         tabindex="0"
         class="group relative flex items-center gap-2 border-b border-rule px-3 py-1.5 last:border-b-0"
         :style="long ? { height: `${ROW_PX}px` } : undefined"

@@ -19,7 +19,7 @@ const survey = useSurveyStore()
 const moment = computed(() => Math.round(rehearsal.t * 5) / 5)
 const rows = computed<RegisterRow[]>(() => {
   const t = moment.value
-  const here = rehearsal.agents.filter((m) => m.appearedS <= t + 0.1)
+  const here = rehearsal.agents.filter((m, n) => m.appearedS <= t + 0.1 && rehearsal.placeOf(m.id) === n)
   const marks = here.map((m) => {
     const verdict = rehearsal.verdictOf.get(m.id)
     return verdict && { text: VERDICT_WORDS[verdict.verdict], tone: VERDICT_TONES[verdict.verdict] }
@@ -60,7 +60,7 @@ const otherSeed = () => rehearsal.begin((rehearsal.seed % 0x7fffffff) + 1)
 <template>
   <RegisterPanel
     title="On the ground"
-    :figure="rehearsal.begun ? `${rehearsal.agents.length} · seed ${rehearsal.seed}` : ''"
+    :figure="rehearsal.begun ? `${rehearsal.count} · seed ${rehearsal.seed}` : ''"
     :rows="rows"
     find="Find an agent"
     fixed

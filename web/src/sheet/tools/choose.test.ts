@@ -1,6 +1,7 @@
 import { passageSchema } from '@tidytrail/core/level'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { bowMiddle } from '../../kinds/passage/draw'
+import { boxTool } from '../../kinds/solid/draw-block'
 import { drawRouteTool } from '../../kinds/route/draw-route'
 import { toLevelX, toLevelY } from '../../map/viewport'
 import { chooseTool } from './choose'
@@ -156,5 +157,49 @@ describe('passages', () => {
       [60, 20, 0],
     ])
     expect(bench.past).toEqual([])
+  })
+})
+
+describe('what was placed last, with its tool still in hand', () => {
+  it('is taken by its handles and its body, and nothing beside it is', () => {
+    bench.sheet.stage = 'ground'
+    const box = bench.make(boxTool)
+    bench.drag(box, [20, 20], [30, 30])
+    const tool = bench.make(chooseTool)
+    const grabs = (x: number, y: number) => tool.grabs!(bench.pointer(x, y), box.places!)
+    expect(grabs(30, 30)).toBe(true)
+    expect(grabs(25, 25)).toBe(true)
+    expect(grabs(50, 50)).toBe(false)
+    expect(tool.grabs!(bench.pointer(25, 25), ['covers'])).toBe(false)
+    bench.sheet.choose([])
+    expect(grabs(25, 25)).toBe(false)
+    // And the next one is drawn at once.
+    bench.drag(box, [50, 20], [60, 30])
+    expect(Object.keys(bench.level.solids)).toHaveLength(2)
+    expect(bench.done).toBe(0)
+  })
+})
+
+describe('drawing a route', () => {
+  const draw = (...places: [number, number][]) => {
+    const tool = bench.make(drawRouteTool)
+    for (const [x, y] of places) bench.click(tool, x, y)
+    return tool
+  }
+
+  it('of one stop leaves nothing behind, not even a step to undo', () => {
+    const steps = bench.past.length
+    draw([10, 10]).press?.('Enter')
+    expect(bench.level.routes).toEqual({})
+    expect(bench.past).toHaveLength(steps)
+  })
+
+  it('goes on to the next one as soon as one is ended', () => {
+    const tool = draw([10, 10], [20, 10])
+    tool.press?.('Enter')
+    for (const x of [40, 50]) bench.click(tool, x, 30)
+    tool.press?.('Enter')
+    expect(Object.values(bench.level.routes).map((r) => r.order.length)).toEqual([2, 2])
+    expect(bench.done).toBe(0)
   })
 })

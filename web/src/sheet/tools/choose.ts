@@ -93,6 +93,15 @@ export const chooseTool: MakeTool = (ctx) => {
     hint: 'Click chooses, dragging moves. Shift adds and draws a box, Alt draws a loop and moves without snapping.',
     cursor: 'default',
 
+    grabs(p, kinds) {
+      const [id, ...more] = ctx.sheet.selected
+      const found = id && more.length === 0 ? thingOf(ctx.levels.doc, id) : undefined
+      if (!found || !kinds.includes(found.in)) return false
+      if (handleAt(p)) return true
+      // What is flat has others within it: its corners alone are taken.
+      const under = standsOnFloor(found.in) || found.in === 'solids' ? ctx.hit(p) : undefined
+      return under?.kind === 'thing' && under.id === id
+    },
     down(p) {
       start = p
       moved = false

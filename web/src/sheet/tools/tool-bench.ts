@@ -10,6 +10,7 @@ import type { MapPointer, Tool, ToolContext } from '../../tools/tool'
 export class Bench {
   level: Level = blankLevel('Tools')
   readonly past: Level[] = []
+  private word = ''
   readonly view: Viewport = { x: 60, y: 40, scale: 5, width: 1000, height: 700 }
   readonly sheet = {
     stage: 'routes',
@@ -47,9 +48,15 @@ export class Bench {
     },
     levels: {
       perform: <A>(edit: Edit<A>, args: A, gesture?: string) => this.take(edit.apply(this.level, args), gesture),
-      together: (_label: string, edits: ((level: Level) => EditResult)[]) => {
+      takeBackIf: (label: string) => {
+        const is = label === this.word
+        if (is) this.undo()
+        return is
+      },
+      together: (label: string, edits: ((level: Level) => EditResult)[]) => {
         const level = edits.reduce((l, edit) => edit(l).level, this.level)
         this.take({ level, patch: [], inverse: [] })
+        this.word = label
       },
       release: () => {
         this.released++
@@ -86,6 +93,7 @@ export class Bench {
   private take(result: EditResult, gesture?: string): void {
     if (gesture === undefined || gesture !== this.gesture) this.past.push(this.level)
     this.gesture = gesture
+    this.word = ''
     this.level = result.level
   }
 

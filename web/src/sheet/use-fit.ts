@@ -1,0 +1,73 @@
+import { nextTick, watch, type Ref } from 'vue'
+import { roomiest, type Frame } from '../map/room'
+import { fit, type Viewport } from '../map/viewport'
+import { useLevelStore } from '../stores/level'
+import { useSheetStore } from '../stores/sheet'
+import { useSurveyStore } from '../stores/survey'
+
+/** Room left between the level and what lies round it, pixels. */
+const ROOM_PX = 12
+
+/** Shows the level as large as the panels let it be, and keeps it so until somebody looks elsewhere. */
+export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
+  const levels = useLevelStore()
+  const sheet = useSheetStore()
+  const survey = useSurveyStore()
+  /** How it was fitted last. */
+  let mark: { x: number; y: number; scale: number } | undefined
+  let settled = false
+
+  function panels(): Frame[] {
+    const base = main.value!.getBoundingClientRect()
+    return [...main.value!.querySelectorAll('.panel')].flatMap((panel) => {
+      const box = panel.getBoundingClientRect()
+      if (box.width === 0 || box.height === 0) return []
+      return [
+        {
+          left: box.left - base.left - ROOM_PX,
+          top: box.top - base.top - ROOM_PX,
+          right: box.right - base.left + ROOM_PX,
+          bottom: box.bottom - base.top + ROOM_PX,
+        },
+      ]
+    })
+  }
+
+  function fitLevel(): void {
+    const { level } = levels
+    if (!level || !main.value || view.width < 2) return
+    const { extent } = level.settings
+    const { width, height } = view
+    const aspect = Math.max(0.01, (extent.maxX - extent.minX) / Math.max(1e-6, extent.maxY - extent.minY))
+    const edge = { left: ROOM_PX, top: ROOM_PX, right: ROOM_PX, bottom: ROOM_PX }
+    const room = roomiest(width, height, panels(), aspect)
+    fit(view, extent, {
+      left: Math.max(edge.left, room.left),
+      top: Math.max(edge.top, room.top),
+      right: Math.max(edge.right, width - room.right),
+      bottom: Math.max(edge.bottom, height - room.bottom),
+    })
+    mark = { x: view.x, y: view.y, scale: view.scale }
+  }
+
+  const isFitted = () => mark?.x === view.x && mark.y === view.y && mark.scale === view.scale
+  const again = () => void nextTick(() => isFitted() && fitLevel())
+
+  watch([() => view.width, () => view.height, () => ({ ...sheet.panels }), () => sheet.stage], again, { flush: 'post' })
+  watch(
+    () => survey.standing,
+    (standing) => {
+      // What the checks find first opens the drawer; from then on only what one does oneself moves the map.
+      if (settled || standing !== 'known') return
+      settled = true
+      again()
+    },
+    { flush: 'post' },
+  )
+
+  return {
+    fitLevel,
+    /** Another level is opened. */
+    begin: () => (settled = false),
+  }
+}
