@@ -203,7 +203,7 @@ test('heights are painted, and what then floats is settled after a look at who m
   await page.keyboard.press('1')
   await page.keyboard.press('h')
   await page.getByLabel('Lower').check()
-  const p = at(90, 40)
+  const p = await at(page, 90, 40)
   await page.mouse.move(p.x, p.y)
   await page.mouse.down()
   for (let k = 0; k < 10; k++) {
@@ -228,14 +228,17 @@ test('why not here tells steep, low, close, shut and off limits apart', async ({
   await openLevel(page, 'Lanternquay by night')
   await page.keyboard.press('2')
   await page.keyboard.press('w')
-  const box = (await page.getByTestId('map').boundingBox())!
   // The tool writes on the map itself; what it would write is asked of the worker through the same store.
-  await page.mouse.move(box.x + 610, box.y + 240)
+  const point = async (x: number, y: number) => {
+    const p = await at(page, x, y)
+    await page.mouse.move(p.x, p.y)
+  }
+  await point(107.8, 121.4)
   await expect(
     page.getByRole('toolbar', { name: 'Tools' }).getByRole('button', { name: /Why not here/ }),
   ).toHaveAttribute('aria-pressed', 'true')
   await expect(page.getByTestId('why')).toHaveText(/on top of Chandlery, which is not for walking on|inside Chandlery/)
-  await page.mouse.move(box.x + 500, box.y + 590)
+  await point(72.7, 9.9)
   await expect(page.getByTestId('why')).toHaveText(/^water too deep \(3\.00 m of at most 0\.30 m\)$/)
 })
 

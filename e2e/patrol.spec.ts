@@ -6,7 +6,8 @@ test('draw a patrol on an empty level, place a spawner, rehearse, read the verdi
 }) => {
   await newLevel(page)
   await expect(card(page)).toContainText('Draw the first route')
-  await page.mouse.move(at(30, 20).x, at(30, 20).y)
+  const over = await at(page, 30, 20)
+  await page.mouse.move(over.x, over.y)
   await expect(page.getByLabel('Place under the pointer')).toContainText('x 30.0 y 20.0')
 
   await page.keyboard.press('3')
@@ -144,10 +145,11 @@ test('a route dropped on a spawner is followed', async ({ page }) => {
   // The tool is put away, then what was placed is let go of.
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
+  const spot = await at(page, 40, 60)
   await page
     .getByText('Patrol 1', { exact: true })
     .last()
-    .dragTo(page.getByTestId('map'), { targetPosition: { x: at(40, 60).x, y: at(40, 60).y - 56 } })
+    .dragTo(page.getByTestId('map'), { targetPosition: { x: spot.x, y: spot.y - 56 } })
   await expect(register(page, 'Cast')).toContainText('1 × Warden · Patrol 1')
   await expect(stage(page, 'Cast')).toHaveAccessibleName('Cast, nothing wrong')
 })

@@ -105,7 +105,8 @@ test('the path probe measures the way, and says why there is none', async ({ pag
   await click(page, 42, 40)
   await expect(card(page)).toContainText('There is no way for warden: on top of Block 1, which is not for walking on')
   await page.keyboard.press('w')
-  await page.mouse.move(at(42, 41).x, at(42, 41).y)
+  const within = await at(page, 42, 41)
+  await page.mouse.move(within.x, within.y)
   await expect(page.getByTestId('why')).toContainText('on top of Block 1')
 })
 

@@ -24,23 +24,20 @@ test('a patrol of ten stops with three pauses round the warehouses takes a minut
   await page.keyboard.press('3')
   const began = Date.now()
   await page.keyboard.press('d')
-  // Round both warehouses, on the window as the level is fitted at 1280 × 800.
-  const places: [number, number][] = [
-    [486, 350],
-    [595, 350],
-    [690, 350],
-    [700, 400],
-    [690, 460],
-    [640, 462],
-    [595, 462],
-    [540, 462],
-    [490, 462],
-    [480, 400],
-  ]
-  for (const [x, y] of places) {
-    await page.mouse.move(x - 4, y)
-    await page.mouse.click(x, y)
-  }
+  // Round both warehouses.
+  for (const [x, y] of [
+    [68.3, 104.2],
+    [103, 104.2],
+    [133.3, 104.2],
+    [136.5, 88.3],
+    [133.3, 69.2],
+    [117.3, 68.5],
+    [103, 68.5],
+    [85.4, 68.5],
+    [69.5, 68.5],
+    [66.3, 88.3],
+  ])
+    await click(page, x, y)
   await page.keyboard.press('Enter')
   await expect(card(page).getByRole('listitem')).toHaveCount(10)
   for (const n of [1, 4, 7]) {
@@ -320,10 +317,10 @@ test('undo in the middle of drawing, a click on nothing and a place off the leve
   await page.keyboard.press('Escape')
   await page.keyboard.press('c')
   await page.keyboard.press('Escape')
-  const p = at(50, 30)
+  const p = await at(page, 50, 30)
   await page.mouse.move(p.x, p.y)
   await page.mouse.down()
-  await page.mouse.move(at(130, 30).x, p.y, { steps: 5 })
+  await page.mouse.move((await at(page, 130, 30)).x, p.y, { steps: 5 })
   await expect(page.getByText('The level ends here')).toBeVisible()
   await page.mouse.up()
   await allKept(page)

@@ -22,9 +22,8 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   await page.keyboard.press('Escape')
   await page.keyboard.press('2')
   await page.keyboard.press('p')
-  await page.mouse.click(310, 300)
-  await page.mouse.move(600, 400)
-  await page.mouse.click(742, 556)
+  await click(page, 12.1, 120.2)
+  await click(page, 149.9, 38.6)
   await page.waitForTimeout(500)
   await page.screenshot(shot('reach'))
 
@@ -61,9 +60,9 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
 
   await page.keyboard.press('Escape')
   await page.keyboard.press('x')
-  await page.mouse.click(595, 350)
+  await click(page, 103, 104.2)
   await page.waitForTimeout(700)
-  await page.mouse.click(603, 517)
+  await click(page, 105.5, 51)
   await expect(page.getByText(/Over the graph/)).toBeVisible()
   await page.waitForTimeout(500)
   await page.screenshot(shot('connections'))
@@ -153,7 +152,8 @@ test('pictures of the main views, from the demo levels', async ({ page }) => {
   ] as const) {
     await click(page, x, y)
   }
-  await page.mouse.move(at(80, 40).x, at(80, 40).y, { steps: 5 })
+  const near = await at(page, 80, 40)
+  await page.mouse.move(near.x, near.y, { steps: 5 })
   await expect(card(page)).toBeVisible()
   await page.waitForTimeout(500)
   await page.screenshot(shot('drawing'))

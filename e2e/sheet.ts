@@ -1,21 +1,52 @@
 import { expect, type Locator, type Page } from '@playwright/test'
 
-/** A new blank level is 120 × 80 m, and at 1280 × 800 it is fitted with these figures. */
-const PX_PER_M = 5.75
-const MIDDLE = { x: 617, y: 426 }
+interface Spot {
+  readonly x: number
+  readonly y: number
+}
 
-/** Where a place of a blank level is in the window, until the map is moved. */
-export const at = (x: number, y: number) => ({ x: MIDDLE.x + (x - 60) * PX_PER_M, y: MIDDLE.y - (y - 40) * PX_PER_M })
+/** Where a place of the level is in the window as the map is now, whatever may lie over it. */
+export async function at(page: Page, x: number, y: number): Promise<Spot> {
+  const map = page.getByTestId('map')
+  const [vx, vy, scale] = (await map.getAttribute('data-view'))!.split(' ').map(Number)
+  const box = (await map.boundingBox())!
+  return { x: box.x + box.width / 2 + (x - vx) * scale, y: box.y + box.height / 2 - (y - vy) * scale }
+}
+
+/** Is the map itself what one sees there? */
+const isFree = (page: Page, { x, y }: Spot) =>
+  page.evaluate(([px, py]) => !!document.elementFromPoint(px, py)?.closest('[data-testid=map]'), [x, y])
+
+/** Where places are once the map has been moved so that no panel covers any of them. */
+async function seen(page: Page, ...places: readonly [number, number][]): Promise<Spot[]> {
+  const now = () => Promise.all(places.map(([x, y]) => at(page, x, y)))
+  for (const [dx, dy] of [
+    [0, 0],
+    [-200, 0],
+    [200, 0],
+    [0, -150],
+    [0, 150],
+  ]) {
+    if (dx !== 0 || dy !== 0) {
+      await page.mouse.move(640, 400)
+      await page.mouse.down({ button: 'middle' })
+      await page.mouse.move(640 + dx, 400 + dy, { steps: 3 })
+      await page.mouse.up({ button: 'middle' })
+    }
+    const spots = await now()
+    if ((await Promise.all(spots.map((s) => isFree(page, s)))).every(Boolean)) return spots
+  }
+  return now()
+}
 
 export async function click(page: Page, x: number, y: number): Promise<void> {
-  const p = at(x, y)
+  const [p] = await seen(page, [x, y])
   await page.mouse.move(p.x - 3, p.y)
   await page.mouse.click(p.x, p.y)
 }
 
 export async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
-  const a = at(...from)
-  const b = at(...to)
+  const [a, b] = await seen(page, from, to)
   await page.mouse.move(a.x, a.y)
   await page.mouse.down()
   await page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 4 })

@@ -381,6 +381,7 @@ defineExpose({ tool, steer, strike, cancel })
     data-testid="map"
     role="application"
     aria-label="Map of the level"
+    :data-view="`${view.x} ${view.y} ${view.scale}`"
     :style="{ cursor: panning ? 'grabbing' : panKey ? 'grab' : tool.cursor }"
     @pointerdown="onDown"
     @pointermove="onMove"

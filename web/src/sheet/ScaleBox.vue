@@ -12,7 +12,7 @@ const sheet = useSheetStore()
 const survey = useSurveyStore()
 
 const FIELDS = 4
-const length = computed(() => roundLength(110 / props.view.scale))
+const length = computed(() => roundLength(66 / props.view.scale))
 const px = computed(() => length.value * props.view.scale)
 const figures = computed(() =>
   Array.from({ length: FIELDS + 1 }, (_, i) => +((length.value * i) / FIELDS).toPrecision(3)),
@@ -21,14 +21,17 @@ const figures = computed(() =>
 
 <template>
   <div class="panel border-rule! px-2.5 pt-1.5 pb-1" data-testid="scale">
-    <p class="text-[12.5px] text-faded" aria-label="Place under the pointer">
+    <p class="truncate text-[12.5px] text-faded" aria-label="Place under the pointer">
       <template v-if="sheet.pointer"
         >x {{ sheet.pointer.x.toFixed(1) }} y {{ sheet.pointer.y.toFixed(1) }} · floor
         {{ sheet.pointer.z.toFixed(2) }} m</template
       >
+      <span v-else-if="survey.progress" class="text-lake" role="status">
+        working out the reach, {{ Math.round((100 * survey.progress.done) / survey.progress.total) }} %
+      </span>
       <template v-else>Point at the map for a place</template>
     </p>
-    <div class="flex items-end gap-3">
+    <div class="flex items-end justify-between gap-3">
       <div class="pb-0.5">
         <div class="flex border border-ink" :style="{ width: `${px}px` }">
           <span v-for="i in FIELDS" :key="i" class="h-[7px] flex-1" :class="i % 2 ? 'bg-ink' : 'bg-sheet'" />
@@ -44,7 +47,7 @@ const figures = computed(() =>
           >
         </div>
       </div>
-      <div class="ml-4 flex">
+      <div class="flex">
         <IconButton label="Zoom out" tip="Zoom out (−)" :icon="IconMinus" :size="16" @click="emit('zoom', 0.7)" />
         <IconButton label="Zoom in" tip="Zoom in (+)" :icon="IconPlus" :size="16" @click="emit('zoom', 1.4)" />
         <IconButton
@@ -56,8 +59,5 @@ const figures = computed(() =>
         />
       </div>
     </div>
-    <p v-if="survey.progress" class="text-[12px] text-lake" role="status">
-      working out the reach, {{ Math.round((100 * survey.progress.done) / survey.progress.total) }} %
-    </p>
   </div>
 </template>

@@ -241,23 +241,23 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
         </div>
         <div
           v-if="sheet.panels.card"
-          class="pointer-events-none absolute top-4 right-3.5 bottom-4 z-10 flex flex-col items-end"
+          class="pointer-events-none absolute top-4 right-3.5 bottom-[78px] z-10 flex flex-col items-end"
         >
           <FieldCard class="pointer-events-auto" :follow="follow" @follow="follow = $event" />
         </div>
         <div
           class="absolute right-[312px] bottom-3.5 left-[264px] z-10 flex flex-col items-start gap-2 pointer-events-none"
         >
-          <ScaleBox
-            v-if="!sheet.overlook"
-            class="pointer-events-auto"
-            :view="view"
-            @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"
-            @fit="fitLevel()"
-          />
           <WorkerNotice />
           <DrawerPanel class="pointer-events-auto w-full" />
         </div>
+        <ScaleBox
+          v-if="!sheet.overlook"
+          class="absolute right-3.5 bottom-3.5 z-10 w-[282px]"
+          :view="view"
+          @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"
+          @fit="fitLevel()"
+        />
         <LegendPanel v-if="sheet.panels.legend" class="absolute top-[60px] right-[312px] z-20" />
       </template>
       <div v-else class="absolute inset-0 flex items-center justify-center">

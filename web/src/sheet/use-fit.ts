@@ -1,12 +1,15 @@
 import { nextTick, watch, type Ref } from 'vue'
 import { roomiest, type Frame } from '../map/room'
-import { fit, type Viewport } from '../map/viewport'
+import { fit, toScreenX, toScreenY, type Viewport } from '../map/viewport'
+import { viewOfThing } from '../map/zoom-wish'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 
 /** Room left between the level and what lies round it, pixels. */
-const ROOM_PX = 12
+const ROOM_PX = 10
+/** So far beside its card something is moved, pixels. */
+const ASIDE_PX = 24
 
 /** Shows the level as large as the panels let it be, and keeps it so until somebody looks elsewhere. */
 export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
@@ -16,6 +19,8 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
   /** How it was fitted last. */
   let mark: { x: number; y: number; scale: number } | undefined
   let settled = false
+  /** Has the fitted map been moved a little, so that its card does not cover what is chosen? */
+  let aside = false
 
   function panels(): Frame[] {
     const base = main.value!.getBoundingClientRect()
@@ -48,7 +53,34 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
       bottom: Math.max(edge.bottom, height - room.bottom),
     })
     mark = { x: view.x, y: view.y, scale: view.scale }
+    aside = false
   }
+
+  /** Moves what was just chosen out from under its card; once nothing is chosen a map that was fitted is so again. */
+  function uncover(): void {
+    const card = main.value?.querySelector('[aria-label="Field card"]')?.getBoundingClientRect()
+    if (sheet.selected.length === 0) {
+      if (aside && isFitted()) fitLevel()
+      return
+    }
+    const box = sheet.chosen && levels.level && viewOfThing(levels.level, sheet.chosen)
+    if (!card || !box || !main.value || sheet.toolId !== 'choose') return
+    const base = main.value.getBoundingClientRect()
+    const x = toScreenX(view, (box.minX + box.maxX) / 2)
+    const y = toScreenY(view, (box.minY + box.maxY) / 2)
+    const left = card.left - base.left - ASIDE_PX
+    if (x < left || x > view.width || y < card.top - base.top || y > card.bottom - base.top) return
+    const fitted = isFitted()
+    view.x += (x - left) / view.scale
+    if (!fitted) return
+    mark = { x: view.x, y: view.y, scale: view.scale }
+    aside = true
+  }
+  watch(
+    () => sheet.selected,
+    () => void nextTick(uncover),
+    { flush: 'post' },
+  )
 
   const isFitted = () => mark?.x === view.x && mark.y === view.y && mark.scale === view.scale
   const again = () => void nextTick(() => isFitted() && fitLevel())
