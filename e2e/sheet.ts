@@ -8,10 +8,22 @@ interface Spot {
 /** Where a place of the level is in the window as the map is now, whatever may lie over it. */
 export async function at(page: Page, x: number, y: number): Promise<Spot> {
   const map = page.getByTestId('map')
+  await atRest(page)
   const [vx, vy, scale] = (await map.getAttribute('data-view'))!.split(' ').map(Number)
   const box = (await map.boundingBox())!
   return { x: box.x + box.width / 2 + (x - vx) * scale, y: box.y + box.height / 2 - (y - vy) * scale }
 }
+
+/** Waits until the map is where it will stay: panels that come and go may move it a frame later. */
+const atRest = (page: Page) =>
+  page.evaluate(async () => {
+    const view = () => document.querySelector('[data-testid=map]')?.getAttribute('data-view')
+    const frame = () => new Promise((done) => requestAnimationFrame(done))
+    for (let before; before !== view();) {
+      before = view()
+      for (let k = 0; k < 3; k++) await frame()
+    }
+  })
 
 /** Is the map itself what one sees there? */
 const isFree = (page: Page, { x, y }: Spot) =>

@@ -2,6 +2,7 @@ import { blankLevel, readLevel, ZONE_PURPOSES, type Level } from '@tidytrail/cor
 import { describe, expect, it, vi } from 'vitest'
 import { bareScene } from '../map/bare-scene'
 import { recordingPen } from '../map/recording-pen'
+import { allOf } from '../map/sliced'
 import type { MapScene } from '../map/scene'
 import { toScreenX, toScreenY, type Viewport } from '../map/viewport'
 import { KIND_PAINTERS } from '.'
@@ -56,7 +57,7 @@ const scene = (more: Partial<MapScene> = {}) => bareScene(level(), more)
 function drawn(layer: string, more: Partial<MapScene> = {}) {
   const { pen, marks, words, all } = recordingPen(view)
   const painters = KIND_PAINTERS.filter((p) => p.layer === layer && p.on === 'over').sort((a, b) => a.order - b.order)
-  for (const painter of painters) painter.draw(pen, scene(more))
+  for (const painter of painters) allOf(painter.draw(pen, scene(more)))
   return { marks, words, all }
 }
 const near = (places: readonly (readonly number[])[], wanted: readonly number[]) =>

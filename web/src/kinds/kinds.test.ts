@@ -7,6 +7,7 @@ import { hitAt, type HitTest } from '../map/hit'
 import type { MapScene } from '../map/scene'
 import { toScreenX, toScreenY, type Viewport } from '../map/viewport'
 import { recordingPen } from '../map/recording-pen'
+import { allOf } from '../map/sliced'
 
 /** A kind of thing the program does not have, and how little has to be said of it to show it. */
 const lantern = await vi.hoisted(async () => {
@@ -96,7 +97,7 @@ describe('a kind of thing with one line in the list of views', () => {
 
   it('is drawn where it is, and not when it is hidden', () => {
     const { pen, marks } = recordingPen(view)
-    for (const p of kinds.KIND_PAINTERS) if (p.layer === 'lanterns') p.draw(pen, scene())
+    for (const p of kinds.KIND_PAINTERS) if (p.layer === 'lanterns') allOf(p.draw(pen, scene()))
     expect(marks('arc').map(([x, y]) => [x, y])).toEqual([
       [toScreenX(view, 30), toScreenY(view, 40)],
       [toScreenX(view, 100), toScreenY(view, 70)],

@@ -21,8 +21,11 @@ import type { HitTest } from './hit'
 import { readInks, type Inks } from './inks'
 import type { Painter } from './layer'
 import { drawSnap } from './layers/snap'
+import { onlyThings } from './only-things'
 import type { Pen } from './pen'
+import { Picture } from './picture'
 import type { MapScene } from './scene'
+import { allOf, inTurn } from './sliced'
 import { MARGIN_PX, Slide } from './slide'
 import { useTools } from './use-tools'
 import { zoomAt, type Viewport } from './viewport'
@@ -62,6 +65,8 @@ const stores = {
 const root = ref<HTMLElement>()
 const under = ref<HTMLCanvasElement>()
 const over = ref<HTMLCanvasElement>()
+/** What follows the hand is drawn at once, however long all the rest takes. */
+const hand = ref<HTMLCanvasElement>()
 /** What moves while nobody does anything has a canvas of its own, so that the rest need not be drawn for it. */
 const top = ref<HTMLCanvasElement>()
 const { width, height } = useElementSize(root)
@@ -70,17 +75,29 @@ const panKey = ref(false)
 const panning = ref(false)
 
 let inks: Inks | undefined
-const slides = { under: new Slide(), over: new Slide(), top: new Slide() }
+/** Time for drawing in a frame, ms: what is under, then what is over it. */
+const UNDER_MS = 5
+const OVER_MS = 7
+const pictures = {
+  under: new Picture(
+    () => under.value!,
+    (c, at) => paintersOn('under', c, at),
+  ),
+  over: new Picture(
+    () => over.value!,
+    (c, at) => paintersOn('over', c, at),
+  ),
+}
+const slides = { hand: new Slide(), top: new Slide() }
 let moved = false
-let underDirty = true
-let overDirty = true
+let handDirty = true
 let topDirty = true
 let frame = 0
 
 const paper = given.filter((p) => p.on === 'paper')
 const drawn = [...given, ...basePainters(stores, paper)].sort((a, b) => a.order - b.order)
 /** The collections that are drawn on the canvas of what stands still. */
-const underReads = [...new Set(drawn.filter((p) => p.on !== 'over' && p.on !== 'top').flatMap((p) => p.reads ?? []))]
+const underReads = [...new Set(drawn.filter((p) => p.on === 'under' || p.on === 'paper').flatMap((p) => p.reads ?? []))]
 
 const chosen = computed(() => new Set(sheet.selected))
 /** Routes that are chosen themselves or by one of their stops. */
@@ -222,21 +239,28 @@ function onDrop(event: DragEvent) {
   sheet.choose([hit.id])
 }
 
+/** The tool in hand, or something that is only thought of, looks different. */
 function redraw() {
-  overDirty = true
+  handDirty = true
+}
+function redrawThings() {
+  pictures.over.soil()
+  handDirty = true
 }
 function redrawMoving() {
   topDirty = true
 }
 function redrawAll() {
-  underDirty = overDirty = topDirty = true
+  pictures.under.soil()
+  redrawThings()
+  redrawMoving()
 }
 
 watch([width, height, pixelRatio], () => {
   if (width.value === 0) return
   view.width = width.value
   view.height = height.value
-  for (const canvas of [under.value!, over.value!, top.value!]) {
+  for (const canvas of [under.value!, over.value!, hand.value!, top.value!]) {
     canvas.width = Math.round((width.value + 2 * MARGIN_PX) * pixelRatio.value)
     canvas.height = Math.round((height.value + 2 * MARGIN_PX) * pixelRatio.value)
   }
@@ -251,8 +275,8 @@ watch(night, () => {
     redrawAll()
   })
 })
-watch([() => view.scale, () => sheet.hidden, () => sheet.stage, () => survey.profileId], redrawAll)
-watch([() => view.x, () => view.y, panning], () => (moved = true))
+watch([() => sheet.hidden, () => sheet.stage, () => survey.profileId], redrawAll)
+watch([() => view.x, () => view.y, () => view.scale, panning], () => (moved = true))
 watch(
   () => levels.level,
   (now, before) => {
@@ -260,21 +284,18 @@ watch(
       now && before && now.ground === before.ground && now.settings === before.settings
         ? underReads.every((c) => now[c] === before[c])
         : false
-    if (!still) underDirty = true
-    overDirty = true
+    if (!still) pictures.under.soil()
+    redrawThings()
   },
 )
 watch([() => survey.seen, () => assets.version], () => tool.value.surveyed?.())
 watch([() => survey.reach, () => assets.version], redrawAll)
+watch([() => sheet.ghosts, () => sheet.sketch, () => sheet.crosshair, () => travel.at, tool], redraw)
 watch(
   [
     () => survey.rebuilding,
     () => survey.suggestions,
     () => survey.connection,
-    () => sheet.ghosts,
-    () => sheet.sketch,
-    () => sheet.crosshair,
-    () => travel.at,
     () => survey.paths,
     () => survey.findings,
     () => cast.facts,
@@ -283,7 +304,7 @@ watch(
     () => sheet.selected,
     () => sheet.hovered,
   ],
-  redraw,
+  redrawThings,
 )
 watch(
   [
@@ -301,51 +322,77 @@ watch(
   redrawMoving,
 )
 
-function penOn(canvas: HTMLCanvasElement): Pen {
-  const c = canvas.getContext('2d')!
+/** A pen on a clean canvas, for the map and what lies just beyond its edges. */
+function penOn(c: CanvasRenderingContext2D, at: Viewport = view): Pen {
   const ratio = pixelRatio.value
   inks ??= readInks(ratio)
   c.setTransform(ratio, 0, 0, ratio, 0, 0)
   // A plain copy: reading the shared view goes through its watchers, thousands of times a frame.
-  const wide = { ...view, width: view.width + 2 * MARGIN_PX, height: view.height + 2 * MARGIN_PX }
+  const wide = { ...at, width: at.width + 2 * MARGIN_PX, height: at.height + 2 * MARGIN_PX }
   c.clearRect(0, 0, wide.width, wide.height)
   return { c, view: wide, inks, ratio }
 }
 
-function paintOn(on: 'under' | 'over' | 'top', canvas: HTMLCanvasElement, level: Level) {
-  slides[on].settle(canvas, view)
-  const pen = penOn(canvas)
+/** All that is drawn on one of the canvases, in order. */
+function* paintersOn(on: Painter['on'], c: CanvasRenderingContext2D, at: Viewport) {
+  const pen = penOn(c, at)
+  const { level } = levels
+  if (!level) return
   const scene = sceneOf(level)
   for (const painter of drawn) {
     if (painter.on !== on || (painter.stage && painter.stage !== scene.stage)) continue
-    if (!painter.layer || scene.isShown(painter.layer)) painter.draw(pen, scene)
+    if (!painter.layer || scene.isShown(painter.layer)) yield () => painter.draw(pen, scene)
   }
-  if (on !== 'over') return
+}
+
+/** What is chosen or pointed at, for as long as the picture of all things is not ready. */
+const touched = (level: Level) =>
+  onlyThings(level, (id) => chosen.value.has(id) || sheet.hovered === id || chosenRoutes.value.has(id))
+
+function paintHand(level: Level) {
+  slides.hand.settle(hand.value!, view)
+  const c = hand.value!.getContext('2d')!
+  const pen = penOn(c)
+  const scene = sceneOf(level)
+  const some = pictures.over.fresh ? undefined : sceneOf(touched(level))
+  for (const painter of drawn) {
+    if (painter.layer && !scene.isShown(painter.layer)) continue
+    if (painter.on === 'hand') allOf(painter.draw(pen, scene))
+    else if (some && painter.on === 'over' && painter.reads) allOf(painter.draw(pen, some))
+  }
   tool.value.draw?.(pen)
   if (snap.value) drawSnap(pen, snap.value)
 }
 
+function paintTop() {
+  slides.top.settle(top.value!, view)
+  // Nobody to be seen is nothing to be put together with the rest.
+  top.value!.style.display = rehearsal.begun ? '' : 'none'
+  if (rehearsal.begun) allOf(inTurn(paintersOn('top', top.value!.getContext('2d')!, view)))
+}
+
+let overWasFresh = true
 function paint() {
   frame = requestAnimationFrame(paint)
   const { level } = levels
   if (!level || view.width < 2) return
   if (moved) {
     moved = false
-    if (slides.under.move(under.value!, view, panning.value)) underDirty = true
-    if (slides.over.move(over.value!, view, panning.value)) overDirty = true
+    if (slides.hand.move(hand.value!, view, panning.value)) handDirty = true
     if (slides.top.move(top.value!, view, panning.value)) topDirty = true
   }
-  if (underDirty) {
-    underDirty = false
-    paintOn('under', under.value!, level)
-  }
-  if (overDirty) {
-    overDirty = false
-    paintOn('over', over.value!, level)
+  pictures.under.frame(view, panning.value, UNDER_MS)
+  pictures.over.frame(view, panning.value, OVER_MS)
+  // What the hand shows of things is of use only until they are drawn themselves.
+  if (pictures.over.fresh !== overWasFresh) handDirty = true
+  overWasFresh = pictures.over.fresh
+  if (handDirty) {
+    handDirty = false
+    paintHand(level)
   }
   if (topDirty) {
     topDirty = false
-    paintOn('top', top.value!, level)
+    paintTop()
   }
 }
 
@@ -395,6 +442,7 @@ defineExpose({ tool, steer, strike, cancel })
   >
     <canvas ref="under" class="absolute max-w-none" :style="frameStyle" />
     <canvas ref="over" class="absolute max-w-none" :style="frameStyle" />
+    <canvas ref="hand" class="absolute max-w-none" :style="frameStyle" />
     <canvas ref="top" class="absolute max-w-none" :style="frameStyle" />
   </div>
 </template>

@@ -14,6 +14,7 @@ import { drawFindings } from './layers/findings'
 import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
 import { drawReach } from './layers/reach'
+import { allOf } from './sliced'
 import { drawPeg } from './peg'
 import { label, X, Y } from './pen'
 import { drawPerceived, drawSenses, Wedges } from './layers/senses'
@@ -51,7 +52,8 @@ export function basePainters(
       order: 0,
       draw: (pen, scene) =>
         drawGround(pen, scene.level, scene.isShown('contours'), () => {
-          for (const painter of paper) if (!painter.layer || scene.isShown(painter.layer)) painter.draw(pen, scene)
+          for (const painter of paper)
+            if (!painter.layer || scene.isShown(painter.layer)) allOf(painter.draw(pen, scene))
         }),
     },
     { on: 'under', order: 20, layer: 'grid', draw: (pen, { level }) => drawGrid(pen, level) },
@@ -100,10 +102,10 @@ export function basePainters(
         }
       },
     },
-    { on: 'over', order: 60, draw: (pen) => drawGhosts(pen, sheet.ghosts) },
-    { on: 'over', order: 61, draw: (pen) => drawSketch(pen, sheet.sketch) },
+    { on: 'hand', order: 60, draw: (pen) => drawGhosts(pen, sheet.ghosts) },
+    { on: 'hand', order: 61, draw: (pen) => drawSketch(pen, sheet.sketch) },
     {
-      on: 'over',
+      on: 'hand',
       order: 63,
       draw(pen) {
         if (sheet.crosshair) drawCrosshair(pen, sheet.crosshair)

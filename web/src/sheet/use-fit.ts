@@ -92,7 +92,8 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
       // What the checks find first opens the drawer; from then on only what one does oneself moves the map.
       if (settled || standing !== 'known') return
       settled = true
-      again()
+      // Whoever has begun to work has the map where they want it.
+      if (levels.steps.past.length === 0 && sheet.selected.length === 0 && sheet.toolId === 'choose') again()
     },
     { flush: 'post' },
   )

@@ -105,8 +105,16 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
   }
 }
 
+/** Nodes are drawn so many at a time. */
+const NODES_AT_ONCE = 200
+
 /** Nodes of networks as lozenges, and waypoints that belong to nothing as small open ones. */
-export function drawNodes(pen: Pen, level: Level, chosen: ReadonlySet<string>, hovered: string | undefined): void {
+export function* drawNodes(
+  pen: Pen,
+  level: Level,
+  chosen: ReadonlySet<string>,
+  hovered: string | undefined,
+): Generator<void, void> {
   const { c, inks, view } = pen
   const seen = seenBox(view, 20)
   const small = view.scale < 1.5
@@ -116,8 +124,9 @@ export function drawNodes(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
     if (route.kind !== 'network' || route.hidden) continue
     const colour = inks.colour[inkOf(route)]
     const whole = chosen.has(routeId) || hovered === routeId
-    c.strokeStyle = colour
-    for (const stopId of route.order) {
+    for (const [k, stopId] of route.order.entries()) {
+      if (k % NODES_AT_ONCE === NODES_AT_ONCE - 1) yield
+      c.strokeStyle = colour
       const waypoint = level.waypoints[route.stops[stopId].waypointId]
       if (!boxHolds(seen, waypoint.at[0], waypoint.at[1])) continue
       lozenge(c, X(pen, waypoint.at[0]), Y(pen, waypoint.at[1]), whole && !small ? r + 1.5 : r)

@@ -7,11 +7,13 @@ import { ROUTE_STYLES } from './styles/list'
 
 /** A pause this long fills its ring, seconds. */
 const FULL_RING_S = 20
+/** Stops are drawn so many at a time. */
+const STOPS_AT_ONCE = 60
 /** So small on the sheet, in pixels a metre, routes are drawn without their stops. */
 const FAR_SCALE = 0.8
 
 /** Stops as numbered blazes (pennants on a mission), the first with a start mark; a pause as a ring that grows with it. */
-export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook): void {
+export function* drawStops(pen: Pen, level: Level, route: Route, look: RouteLook): Generator<void, void> {
   const { c, inks, view } = pen
   const colour = inks.colour[inkOf(route)]
   if (route.order.length === 0) return
@@ -26,11 +28,12 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
   const lane = route.kind === 'lane' && !look.chosen
   const r = (isCrowded || lane) && !look.chosen ? 2.5 : big ? STOP_RADIUS_PX : view.scale < 2.2 ? 5 : 7.5
   const dot = r < 7 && !look.chosen && !shape ? dotOf(pen, colour, r) : undefined
-  route.order.forEach((stopId, i) => {
+  for (const [i, stopId] of route.order.entries()) {
+    if (i % STOPS_AT_ONCE === STOPS_AT_ONCE - 1) yield
     const stop = route.stops[stopId]
     const x = X(pen, places[i][0])
     const y = Y(pen, places[i][1])
-    if (x < -30 || y < -30 || x > view.width + 30 || y > view.height + 30) return
+    if (x < -30 || y < -30 || x > view.width + 30 || y > view.height + 30) continue
     if (
       dot &&
       (i > 0 || r < 5) &&
@@ -44,7 +47,7 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
         dot.width / pen.ratio,
         dot.height / pen.ratio,
       )
-      return
+      continue
     }
     const chosen = look.chosenStops.has(stopId)
     const pauseS = (stop.pause.minS + stop.pause.maxS) / 2
@@ -82,7 +85,7 @@ export function drawStops(pen: Pen, level: Level, route: Route, look: RouteLook)
     }
     if (r >= 7)
       plainText(pen, String(i + 1), x, y, chosen ? inks.colour['on-fill'] : inks.colour.ink, true, big ? 12 : 10)
-  })
+  }
 }
 
 const dots = new Map<string, HTMLCanvasElement>()

@@ -10,39 +10,67 @@ import { ROUTE_STYLES } from './styles/list'
 import { stroke } from './styles/style'
 
 /** Draws routes as lines; those that are small on the sheet all in one stroke for each colour. */
-export function drawRouteLines(
+export function* drawRouteLines(
   pen: Pen,
   level: Level,
   routes: readonly (readonly [string, Route])[],
   looks: readonly RouteLook[],
-): void {
+): Generator<void, void> {
   const seen = seenBox(pen.view)
-  const plain = new Map<InkName, Path2D>()
   const near: number[] = []
-  routes.forEach(([, route], i) => {
-    if (route.order.length === 0) return
+  const bundle = new Bundle(pen)
+  for (const [i, [, route]] of routes.entries()) {
+    if (route.order.length === 0) continue
     const extent = extentOf(level, route)
-    if (!boxesMeet(extent.box, seen)) return
+    if (!boxesMeet(extent.box, seen)) continue
     const look = looks[i]
     if (look.chosen || look.hovered || !crowded(pen, extent, look) || look.paths?.some((w) => !w.found)) {
       near.push(i)
-      return
+      continue
     }
-    const ink = inkOf(route)
-    let path = plain.get(ink)
-    if (!path) plain.set(ink, (path = new Path2D()))
-    path.addPath(plainPath(level, route, look.paths))
-  })
-  for (const [ink, path] of plain) {
-    inMetres(pen, (metre) => {
-      pen.c.strokeStyle = pen.inks.colour[ink]
-      pen.c.globalAlpha = 0.8
-      pen.c.lineWidth = 1.6 * metre
-      pen.c.stroke(path)
-    })
+    if (bundle.add(inkOf(route), plainPath(level, route, look.paths), route.order.length)) yield
   }
-  pen.c.globalAlpha = 1
-  for (const i of near) drawRouteLine(pen, level, routes[i][1], looks[i])
+  bundle.strokeAll()
+  for (const i of near) {
+    yield
+    yield* drawRouteLine(pen, level, routes[i][1], looks[i])
+  }
+}
+
+/** So many stops are drawn in one stroke at most. */
+const MOST_AT_ONCE = 400
+
+/** Plain lines of routes, stroked together. */
+class Bundle {
+  private readonly paths = new Map<InkName, Path2D>()
+  private count = 0
+
+  constructor(private readonly pen: Pen) {}
+
+  /** Adds a line; true when so many had come together that they were drawn. */
+  add(ink: InkName, line: Path2D, count: number): boolean {
+    let path = this.paths.get(ink)
+    if (!path) this.paths.set(ink, (path = new Path2D()))
+    path.addPath(line)
+    this.count += count
+    if (this.count < MOST_AT_ONCE) return false
+    this.strokeAll()
+    return true
+  }
+
+  strokeAll(): void {
+    const { c, inks } = this.pen
+    for (const [ink, path] of this.paths)
+      inMetres(this.pen, (metre) => {
+        c.strokeStyle = inks.colour[ink]
+        c.globalAlpha = 0.8
+        c.lineWidth = 1.6 * metre
+        c.stroke(path)
+      })
+    c.globalAlpha = 1
+    this.paths.clear()
+    this.count = 0
+  }
 }
 
 const plainPaths = new WeakMap<Route, { places: unknown; paths: unknown; path: Path2D }>()
@@ -60,7 +88,10 @@ function plainPath(level: Level, route: Route, paths: readonly PathAnswer[] | un
   return path
 }
 
-function drawRouteLine(pen: Pen, level: Level, route: Route, look: RouteLook): void {
+/** Legs are drawn so many at a time. */
+const LEGS_AT_ONCE = 40
+
+function* drawRouteLine(pen: Pen, level: Level, route: Route, look: RouteLook): Generator<void, void> {
   const { c, inks, view } = pen
   const { places } = extentOf(level, route)
   const colour = inks.colour[inkOf(route)]
@@ -70,14 +101,16 @@ function drawRouteLine(pen: Pen, level: Level, route: Route, look: RouteLook): v
   c.lineJoin = c.lineCap = 'round'
   const style = ROUTE_STYLES[route.kind]
   style.band?.(pen, route, course, look.chosen, colour)
-  legsOf(route).forEach((leg, i) => {
+  for (const [i, leg] of legsOf(route).entries()) {
+    if (i % LEGS_AT_ONCE === LEGS_AT_ONCE - 1) yield
     const way = look.paths?.[i]
     const line = way?.found ? way.line : course[i]
-    if (!boxesMeet(boxOf(line), seen)) return
+    if (!boxesMeet(boxOf(line), seen)) continue
     if (way && !way.found) {
       drawBlocked(pen, places[leg.from], places[leg.to], way.stopsAt)
-      return
+      continue
     }
+    c.lineJoin = c.lineCap = 'round'
     const onScreen = line.map((p): [number, number] => [X(pen, p[0]), Y(pen, p[1])])
     const shift = look.shifts?.[i] ?? 0
     // On the screen y points down, so left is the other side.
@@ -86,7 +119,7 @@ function drawRouteLine(pen: Pen, level: Level, route: Route, look: RouteLook): v
     const alpha = look.chosen || look.hovered ? 1 : 0.75
     style.leg({ pen, route, line: drawn, colour, width, alpha, chosen: look.chosen })
     c.globalAlpha = 1
-  })
+  }
 }
 
 function drawBlocked(

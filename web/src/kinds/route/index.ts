@@ -37,6 +37,9 @@ function drawn(pen: Pen, scene: MapScene) {
   return { routes, looks }
 }
 
+/** The stops of so many routes are looked through at a time. */
+const ROUTES_AT_ONCE = 20
+
 export const routeView = defineView({
   in: 'routes',
   stage: 'routes',
@@ -49,10 +52,13 @@ export const routeView = defineView({
       on: 'over',
       order: 31,
       layer: ROUTES_LAYER.id,
-      draw(pen, scene) {
+      *draw(pen, scene) {
         const { routes, looks } = drawn(pen, scene)
-        drawRouteLines(pen, scene.level, routes, looks)
-        routes.forEach(([, route], i) => drawStops(pen, scene.level, route, looks[i]))
+        yield* drawRouteLines(pen, scene.level, routes, looks)
+        for (const [i, [, route]] of routes.entries()) {
+          if (i % ROUTES_AT_ONCE === 0) yield
+          yield* drawStops(pen, scene.level, route, looks[i])
+        }
       },
     },
   ],

@@ -4,14 +4,18 @@ import type { Level } from '@tidytrail/core/level'
 import { seenBox } from '../../map/viewport'
 import { inMetres, label, pinPattern, traceLine, X, Y, type Pen } from '../../map/pen'
 
+/** Solids are drawn so many at a time. */
+const SOLIDS_AT_ONCE = 20
+
 /** Solids like buildings on a town plan: hatched, or paper where one can walk on top; low ones first. */
-export function drawSolids(pen: Pen, level: Level): void {
+export function* drawSolids(pen: Pen, level: Level): Generator<void, void> {
   const { c, inks, view } = pen
   const seen = seenBox(view)
   const shapes = terrainOf(level)
     .solids.filter((s) => boxesMeet(s.box, seen) && !level.solids[s.id]?.hidden)
     .sort((a, b) => a.topM - b.topM)
-  for (const shape of shapes) {
+  for (const [k, shape] of shapes.entries()) {
+    if (k % SOLIDS_AT_ONCE === SOLIDS_AT_ONCE - 1) yield
     const isRamp = level.solids[shape.id].shape === 'ramp'
     inMetres(pen, (m) => {
       c.beginPath()
