@@ -75,9 +75,10 @@ const panKey = ref(false)
 const panning = ref(false)
 
 let inks: Inks | undefined
-/** Time for drawing in a frame, ms: what is under, then what is over it. */
-const UNDER_MS = 5
-const OVER_MS = 7
+/** Time for drawing in a frame, ms. */
+const DRAWS_MS = 4
+/** Less than this is not worth beginning. */
+const LEAST_MS = 1.5
 const pictures = {
   under: new Picture(
     () => under.value!,
@@ -346,15 +347,15 @@ function* paintersOn(on: Painter['on'], c: CanvasRenderingContext2D, at: Viewpor
 }
 
 /** What is chosen or pointed at, for as long as the picture of all things is not ready. */
-const touched = (level: Level) =>
-  onlyThings(level, (id) => chosen.value.has(id) || sheet.hovered === id || chosenRoutes.value.has(id))
+const touched = () => [...chosen.value, ...chosenRoutes.value, ...(sheet.hovered ? [sheet.hovered] : [])]
 
 function paintHand(level: Level) {
   slides.hand.settle(hand.value!, view)
   const c = hand.value!.getContext('2d')!
   const pen = penOn(c)
   const scene = sceneOf(level)
-  const some = pictures.over.fresh ? undefined : sceneOf(touched(level))
+  const ids = pictures.over.fresh ? [] : touched()
+  const some = ids.length > 0 ? sceneOf(onlyThings(level, ids)) : undefined
   for (const painter of drawn) {
     if (painter.layer && !scene.isShown(painter.layer)) continue
     if (painter.on === 'hand') allOf(painter.draw(pen, scene))
@@ -372,17 +373,26 @@ function paintTop() {
 }
 
 let overWasFresh = true
+let overFirst = true
 function paint() {
   frame = requestAnimationFrame(paint)
   const { level } = levels
   if (!level || view.width < 2) return
   if (moved) {
     moved = false
+    // Where the map looks, for whoever asks the page.
+    root.value!.dataset.view = `${view.x} ${view.y} ${view.scale}`
     if (slides.hand.move(hand.value!, view, panning.value)) handDirty = true
     if (slides.top.move(top.value!, view, panning.value)) topDirty = true
   }
-  pictures.under.frame(view, panning.value, UNDER_MS)
-  pictures.over.frame(view, panning.value, OVER_MS)
+  // By turns, so that neither waits for long; what time the first leaves is the other's.
+  const from = performance.now()
+  const turns = overFirst ? [pictures.over, pictures.under] : [pictures.under, pictures.over]
+  for (const picture of turns) {
+    const left = DRAWS_MS - (performance.now() - from)
+    picture.frame(view, panning.value, left > LEAST_MS ? left : 0)
+  }
+  overFirst = !overFirst
   // What the hand shows of things is of use only until they are drawn themselves.
   if (pictures.over.fresh !== overWasFresh) handDirty = true
   overWasFresh = pictures.over.fresh
@@ -428,7 +438,6 @@ defineExpose({ tool, steer, strike, cancel })
     data-testid="map"
     role="application"
     aria-label="Map of the level"
-    :data-view="`${view.x} ${view.y} ${view.scale}`"
     :style="{ cursor: panning ? 'grabbing' : panKey ? 'grab' : tool.cursor }"
     @pointerdown="onDown"
     @pointermove="onMove"

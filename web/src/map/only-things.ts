@@ -4,12 +4,15 @@ import { COLLECTIONS, type Level } from '@tidytrail/core/level'
 const DRAWN_BY = new Set(['profiles', 'factions', 'briefs', 'squads'])
 
 /** A level with only some of its things, and the waypoints those lie on, to draw no more than them. */
-export function onlyThings(level: Level, wanted: (id: string) => boolean): Level {
+export function onlyThings(level: Level, wanted: readonly string[]): Level {
   const some: Record<string, Record<string, unknown>> = {}
   for (const collection of COLLECTIONS) {
     if (DRAWN_BY.has(collection)) continue
     const things: Record<string, unknown> = {}
-    for (const [id, thing] of Object.entries(level[collection])) if (wanted(id)) things[id] = thing
+    for (const id of wanted) {
+      const thing = level[collection][id]
+      if (thing) things[id] = thing
+    }
     some[collection] = things
   }
   const only = { ...level, ...some } as Level

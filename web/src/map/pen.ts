@@ -15,7 +15,13 @@ export const Y = (pen: Pen, y: number) => toScreenY(pen.view, y)
 
 /** Runs with the canvas in level metres: for paths kept in metres. Line widths are then metres too. */
 export function inMetres(pen: Pen, draw: (metre: number) => void): void {
-  const { c, view, ratio } = pen
+  const metre = toMetres(pen)
+  draw(metre)
+  pen.c.restore()
+}
+
+/** Puts the canvas in level metres until it is restored; how many of them a pixel is. */
+export function toMetres({ c, view, ratio }: Pen): number {
   c.save()
   c.setTransform(
     view.scale * ratio,
@@ -25,8 +31,7 @@ export function inMetres(pen: Pen, draw: (metre: number) => void): void {
     (view.width / 2 - view.x * view.scale) * ratio,
     (view.height / 2 + view.y * view.scale) * ratio,
   )
-  draw(1 / view.scale)
-  c.restore()
+  return 1 / view.scale
 }
 
 /** Sets a pattern so that it keeps its size on the screen but moves with the map. Call within `inMetres`. */

@@ -35,16 +35,16 @@ export class Picture {
     return !this.dirty && !this.sliced.busy
   }
 
-  /** Puts what there is where the map is, and goes on drawing what there is not for about so long. */
+  /** Puts what there is where the map is, and goes on drawing what there is not for about so long, ms; 0 for not now. */
   frame(view: Viewport, panning: boolean, forMs: number): void {
     const now = { ...view }
-    if (!this.sliced.busy && (this.dirty || this.isOff(now, panning))) {
+    if (forMs > 0 && !this.sliced.busy && (this.dirty || this.isOff(now, panning))) {
       this.dirty = false
       this.begunFor = now
       this.fitTo(this.canvas())
       this.sliced.begin(inTurn(this.draw(this.context(), now)))
     }
-    if (this.sliced.busy && this.sliced.work(forMs)) {
+    if (forMs > 0 && this.sliced.busy && this.sliced.work(forMs)) {
       this.show()
       this.shownFor = this.begunFor
     }

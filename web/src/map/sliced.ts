@@ -25,8 +25,9 @@ export function allOf(drawn: Drawn): void {
 /** How fast what was told to be drawn is really drawn is known only afterwards; at first as much is reckoned again. */
 const FIRST_SHARE = 0.25
 const LEAST_SHARE = 0.08
-/** How much the last time counts beside those before. */
-const NEWEST = 0.7
+/** How much the last time counts beside those before, when it took longer and when less long. */
+const FALLS = 0.8
+const RISES = 0.15
 
 /**
  * A drawing under way. A canvas takes note of what is to be drawn and draws it later: `settle` makes it draw what it
@@ -56,13 +57,17 @@ export class Sliced {
     if (!this.steps) return false
     const from = this.now()
     const until = from + forMs * this.share
-    let done = false
+    let done: boolean
     do done = this.steps.next().done === true
     while (!done && this.now() < until)
     const told = this.now()
     this.settle()
     const all = Math.max(1e-3, this.now() - from)
-    if (all > 1) this.share += NEWEST * (Math.max(LEAST_SHARE, (told - from) / all) - this.share)
+    if (all > 1) {
+      const seen = Math.max(LEAST_SHARE, (told - from) / all)
+      // Less is told at once, more only by and by: what comes next may take longer to draw than what came before.
+      this.share += (seen < this.share ? FALLS : RISES) * (seen - this.share)
+    }
     if (done) this.steps = undefined
     return done
   }

@@ -1,8 +1,9 @@
 import { changesProfiles, keyOf, type Finding, type Fix, type Severity, type Stage } from '@tidytrail/core/checks'
-import type { Box2, Point3 } from '@tidytrail/core/geometry'
+import { boxOf, type Box2, type Point3 } from '@tidytrail/core/geometry'
 import { sameValue, type Level, type PatchOp, type Route } from '@tidytrail/core/level'
 import { defaultProfile } from '@tidytrail/core/network'
 import type { Island, Suggestion } from '@tidytrail/core/reach'
+import { useThrottleFn } from '@vueuse/core'
 import { proxy, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -24,9 +25,12 @@ import { useLevelStore } from './level'
 
 /** The reach of one profile, ready to be drawn: paths in level metres. */
 export interface ReachDrawing {
-  tiles: Map<number, { fills: { island: number; z: number; path: Path2D }[]; edges: Path2D }>
+  tiles: Map<number, { fills: { island: number; z: number; path: Path2D }[]; edges: Path2D; box: Box2 }>
   islands: readonly Island[]
 }
+
+/** New ways out are shown so often, ms. */
+const OFFERS_MS = 300
 
 /** What the surveyor worker has found out about the level as it is. */
 export const useSurveyStore = defineStore('survey', () => {
@@ -94,8 +98,8 @@ export const useSurveyStore = defineStore('survey', () => {
           },
           offers: (stamp: number, tried: Offers) => {
             if (stamp !== sent.value) return
-            const news = Object.entries(tried).filter(([key]) => triedAll.get(key) !== stamp)
-            offers.value = new Map([...offers.value, ...news])
+            for (const [key, ways] of Object.entries(tried)) if (triedAll.get(key) !== stamp) newOffers.set(key, ways)
+            takeOffers()
           },
           failed: fail,
           news: (news: RunNews) => runs?.news(news),
@@ -171,6 +175,7 @@ export const useSurveyStore = defineStore('survey', () => {
     failed.value = ''
     findings.value = []
     offers.value = new Map()
+    newOffers.clear()
     reach.value = new Map()
     paths.value = new Map()
     progress.value = undefined
@@ -228,6 +233,16 @@ export const useSurveyStore = defineStore('survey', () => {
   ): Promise<LegAnswer | undefined> => (profile ? ask((s) => s.path(profile, from, to, legs)) : undefined)
   /** Findings all ways out of which have been tried, with the stamp of the level they were tried on. */
   const triedAll = new Map<string, number>()
+  /** Ways out that have been tried and are to be shown: not one by one, or the lists of findings would do nothing else. */
+  const newOffers = new Map<string, readonly Fix[]>()
+  const takeOffers = useThrottleFn(
+    () => {
+      offers.value = new Map([...offers.value, ...newOffers])
+      newOffers.clear()
+    },
+    OFFERS_MS,
+    true,
+  )
   const isTried = (finding: Finding): boolean => offers.value.has(keyOf(finding))
   const offersOf = (finding: Finding): readonly Fix[] => offers.value.get(keyOf(finding)) ?? []
   /** Tries all ways out of a finding, those that take long too. */
@@ -350,7 +365,14 @@ function draw(tile: TileDrawing) {
     if (!fill) byIsland.set(island, (fill = { island, z, path: new Path2D() }))
     trace(fill.path, xy, true)
   }
-  return { fills: [...byIsland.values()], edges }
+  const box = boxOf([...tile.edges, ...tile.rings.map((r) => r.xy)].flatMap(places))
+  return { fills: [...byIsland.values()], edges, box }
+}
+
+function places(xy: Float32Array): [number, number][] {
+  const list: [number, number][] = []
+  for (let k = 0; k < xy.length; k += 2) list.push([xy[k], xy[k + 1]])
+  return list
 }
 
 function trace(path: Path2D, xy: Float32Array, close: boolean): void {

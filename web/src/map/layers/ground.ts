@@ -2,13 +2,15 @@ import { terrainOf, type HeightField } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { contours } from 'd3-contour'
 import { roundLength } from '../viewport'
-import { inMetres, pinPattern, plainText, X, Y, type Pen } from '../pen'
+import { allOf, type Drawn } from '../sliced'
+import { inMetres, pinPattern, plainText, toMetres, X, Y, type Pen } from '../pen'
 
 /** Contours and water of one ground, as paths in metres. */
 interface GroundPaths {
   readonly water: Path2D | undefined
-  readonly lines: Path2D
-  readonly indexLines: Path2D
+  /** A path for each height, or for part of it. */
+  readonly lines: readonly Path2D[]
+  readonly indexLines: readonly Path2D[]
   readonly labels: readonly { x: number; y: number; z: number; angle: number }[]
   readonly stepM: number
 }
@@ -28,6 +30,8 @@ function pathsOf(level: Level): GroundPaths {
 
 /** Contours of more samples than this would hold the page up while the ground is painted. */
 const MOST_SAMPLES = 90_000
+/** A contour is stroked in pieces of so many points at most. */
+const MOST_IN_A_PATH = 600
 
 /** Every so many samples of a large field: as fine as can be seen on a screen. */
 function thinned(field: HeightField): HeightField {
@@ -43,8 +47,8 @@ function thinned(field: HeightField): HeightField {
 
 function makePaths(level: Level): GroundPaths {
   const { columns, rows, spacingM, originX, originY, z } = thinned(terrainOf(level).field)
-  const lines = new Path2D()
-  const indexLines = new Path2D()
+  const lines: Path2D[] = []
+  const indexLines: Path2D[] = []
   const labels: GroundPaths['labels'][number][] = []
   const values = Array.from(z)
   let low = Infinity
@@ -64,12 +68,19 @@ function makePaths(level: Level): GroundPaths {
   for (let h = Math.ceil(low / stepM) * stepM; h < high; h += stepM) thresholds.push(+h.toFixed(6))
   for (const shape of level.ground.heights ? generator.thresholds(thresholds)(values) : []) {
     const isIndex = Math.round(shape.value / stepM) % EVERY_INDEX === 0
-    const path = isIndex ? indexLines : lines
+    const paths = isIndex ? indexLines : lines
+    let path = new Path2D()
+    let length = 0
+    paths.push(path)
     for (const polygon of shape.coordinates) {
       for (const ring of polygon) {
         let inked = 0
         let down = false
         for (let i = 1; i < ring.length; i++) {
+          if (++length % MOST_IN_A_PATH === 0) {
+            paths.push((path = new Path2D()))
+            down = false
+          }
           const [ax, ay] = ring[i - 1]
           const [bx, by] = ring[i]
           if (onRim(ax, ay) && onRim(bx, by)) {
@@ -117,7 +128,12 @@ function makePaths(level: Level): GroundPaths {
 }
 
 /** The sheet itself: desk, paper within the extent, what lies right on it, water and contours. */
-export function drawGround(pen: Pen, level: Level, withContours: boolean, below: () => void = () => {}): void {
+export function* drawGround(
+  pen: Pen,
+  level: Level,
+  withContours: boolean,
+  below: () => Drawn = () => {},
+): Generator<void, void> {
   const { c, inks, view } = pen
   c.fillStyle = inks.colour.desk
   c.fillRect(0, 0, view.width, view.height)
@@ -127,33 +143,41 @@ export function drawGround(pen: Pen, level: Level, withContours: boolean, below:
     c.fillStyle = inks.colour.paper
     c.fillRect(minX, minY, maxX - minX, maxY - minY)
   })
-  below()
-  inMetres(pen, (m) => {
-    c.save()
-    c.beginPath()
-    c.rect(minX, minY, maxX - minX, maxY - minY)
-    c.clip()
-    if (withContours) {
-      c.strokeStyle = inks.colour.contour
-      c.lineWidth = 0.7 * m
-      c.globalAlpha = 0.6
-      c.stroke(paths.lines)
-      c.lineWidth = 1.3 * m
-      c.globalAlpha = 0.85
-      c.stroke(paths.indexLines)
-      c.globalAlpha = 1
+  allOf(below())
+  yield
+  const m = toMetres(pen)
+  c.beginPath()
+  c.rect(minX, minY, maxX - minX, maxY - minY)
+  c.clip()
+  if (withContours) {
+    c.strokeStyle = inks.colour.contour
+    c.lineWidth = 0.7 * m
+    c.globalAlpha = 0.6
+    for (const path of paths.lines) {
+      c.stroke(path)
+      yield
     }
-    if (paths.water) {
-      c.fillStyle = inks.colour.water
-      c.fill(paths.water, 'evenodd')
-      c.fillStyle = pinPattern(pen, inks.waves)
-      c.fill(paths.water, 'evenodd')
-      c.strokeStyle = inks.colour.lake
-      c.lineWidth = 1.4 * m
-      c.stroke(paths.water)
+    c.lineWidth = 1.3 * m
+    c.globalAlpha = 0.85
+    for (const path of paths.indexLines) {
+      c.stroke(path)
+      yield
     }
-    c.restore()
-  })
+    c.globalAlpha = 1
+  }
+  if (paths.water) {
+    c.fillStyle = inks.colour.water
+    c.fill(paths.water, 'evenodd')
+    yield
+    c.fillStyle = pinPattern(pen, inks.waves)
+    c.fill(paths.water, 'evenodd')
+    yield
+    c.strokeStyle = inks.colour.lake
+    c.lineWidth = 1.4 * m
+    c.stroke(paths.water)
+    yield
+  }
+  c.restore()
   if (withContours && view.scale > 1.5) {
     for (const { x, y, z, angle } of paths.labels) {
       if (level.settings.waterLevelM !== null && z < level.settings.waterLevelM) continue

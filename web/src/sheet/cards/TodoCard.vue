@@ -22,6 +22,8 @@ const ABOUT = {
   rehearse: 'Run it, and see whether everyone follows.',
   'sign-off': 'The proofs that it all works.',
 }
+/** More are listed in the drawer alone. */
+const MOST_LISTED = 30
 const empty = (record: object) => Object.keys(record).length === 0
 
 const addWarden = () => levels.perform(addThing, { in: 'profiles', id: randomId('profiles'), thing: WARDEN })
@@ -91,7 +93,11 @@ const bare = computed(() => found.value.length === 0 && !first.value)
       </p>
     </header>
     <ol v-if="found.length > 0" class="min-h-0 overflow-y-auto border-t border-rule">
-      <li v-for="{ finding, number } in found" :key="number" class="border-b border-rule px-3 py-2 last:border-b-0">
+      <li
+        v-for="{ finding, number } in found.slice(0, MOST_LISTED)"
+        :key="number"
+        class="border-b border-rule px-3 py-2 last:border-b-0"
+      >
         <p class="text-[13px]">
           <b :class="finding.severity === 'blocker' ? 'text-alarm' : 'text-ochre'">{{ number }}</b>
           {{ finding.message }}
@@ -102,6 +108,9 @@ const bare = computed(() => found.value.length === 0 && !first.value)
             Show
           </button>
         </div>
+      </li>
+      <li v-if="found.length > MOST_LISTED" class="px-3 py-2 text-[13px] text-faded">
+        and {{ (found.length - MOST_LISTED).toLocaleString('en') }} more, in the drawer
       </li>
     </ol>
   </section>
