@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { assignRoute, type Level, setThings } from '@tidytrail/core/level'
+import type { Level } from '@tidytrail/core/level'
 import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
 import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useAssetStore } from '../stores/assets'
 import { useLevelStore } from '../stores/level'
-import { randomId } from '../stores/random-id'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
@@ -14,7 +13,6 @@ import { useCastStore } from '../stores/cast'
 import { useWatchingStore } from '../stores/watching'
 import type { MakeTool, Tool } from '../tools/tool'
 import { useTheme } from '../ui/theme'
-import { toast } from '../ui/toasts'
 import { BASE_HITS } from './base-hits'
 import { basePainters } from './base-painters'
 import type { HitTest } from './hit'
@@ -27,6 +25,7 @@ import { Picture } from './picture'
 import type { MapScene } from './scene'
 import { allOf, inTurn } from './sliced'
 import { MARGIN_PX, Slide } from './slide'
+import { takeDrops } from './take-drops'
 import { useTools } from './use-tools'
 import { zoomAt, type Viewport } from './viewport'
 
@@ -212,33 +211,7 @@ function onWheel(event: WheelEvent) {
   zoomAt(view, p.sx, p.sy, Math.exp(-Math.max(-120, Math.min(120, event.deltaY)) * 0.0022))
 }
 
-/** Tells a spawner by a brief, or puts it into a squad; where it is chosen with others all of them. */
-function tell(id: string, spawnerId: string | undefined) {
-  const set = levels.doc.briefs[id] ? { briefId: id } : levels.doc.squads[id] ? { squadId: id } : undefined
-  if (!set) return
-  if (!spawnerId) {
-    toast('Drop it on a spawner; on one of several that are chosen, for all of them.')
-    return
-  }
-  const chosen = sheet.selected.filter((s) => levels.doc.spawners[s])
-  const ids = chosen.includes(spawnerId) ? chosen : [spawnerId]
-  levels.perform(setThings, { things: ids.map((s) => ({ in: 'spawners' as const, id: s, set })), word: 'Tell' })
-  sheet.choose(ids)
-}
-
-function onDrop(event: DragEvent) {
-  const told = event.dataTransfer?.getData('application/x-tidytrail-told')
-  if (told) return tell(told, context.hit(pointerOf(event), ['spawners'])?.id)
-  const routeId = event.dataTransfer?.getData('application/x-tidytrail-route')
-  if (!routeId || !levels.doc.routes[routeId]) return
-  const hit = context.hit(pointerOf(event), ['spawners'])
-  if (!hit) {
-    toast('Drop a route on a spawner to have its agents follow it.')
-    return
-  }
-  levels.perform(assignRoute, { spawnerId: hit.id, routeId, briefId: randomId('briefs'), stepId: randomId('steps') })
-  sheet.choose([hit.id])
-}
+const onDrop = takeDrops(levels, sheet, (event) => context.hit(pointerOf(event), ['spawners'])?.id)
 
 /** The tool in hand, or something that is only thought of, looks different. */
 function redraw() {
