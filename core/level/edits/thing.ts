@@ -5,9 +5,11 @@ import type { Collection, ThingOf } from '../schema'
 
 type AddArgs = { [C in Collection]: { in: C; id: string; thing: ThingOf<C> } }[Collection]
 
+const withArticle = (word: string): string => `${/^[aeiou]/.test(word) ? 'an' : 'a'} ${word}`
+
 /** Put a new thing into its collection. */
 export const addThing = defineChanges<AddArgs>(
-  (_level, { in: collection }) => `Add a ${thingWord(collection)}`,
+  (_level, { in: collection }) => `Add ${withArticle(thingWord(collection))}`,
   (changes, { in: collection, id, thing }) => changes.set([collection, id], thing),
 )
 

@@ -27,7 +27,7 @@ export async function mendAll(findings: readonly Finding[]): Promise<void> {
     toast('Nothing that is offered would help any more.')
     return
   }
-  const label = `Mend ${fixes.length} × ${findings[0].check}`
+  const label = `Mend ${fixes.length} of one kind`
   const done = levels.together(
     label,
     fixes.map((fix) => (level) => applyFix(level, fix)),

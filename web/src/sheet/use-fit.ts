@@ -8,6 +8,8 @@ import { useSurveyStore } from '../stores/survey'
 
 /** Room left between the level and what lies round it, pixels. */
 const ROOM_PX = 10
+/** The column of cards at the right, pixels. */
+const CARD_PX = 306
 /** So far beside its card something is moved, pixels. */
 const ASIDE_PX = 24
 
@@ -46,12 +48,13 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
     const aspect = Math.max(0.01, (extent.maxX - extent.minX) / Math.max(1e-6, extent.maxY - extent.minY))
     const edge = { left: ROOM_PX, top: ROOM_PX, right: ROOM_PX, bottom: ROOM_PX }
     const room = roomiest(width, height, panels(), aspect)
-    fit(view, extent, {
-      left: Math.max(edge.left, room.left),
-      top: Math.max(edge.top, room.top),
-      right: Math.max(edge.right, width - room.right),
-      bottom: Math.max(edge.bottom, height - room.bottom),
-    })
+    const [left, top] = [Math.max(edge.left, room.left), Math.max(edge.top, room.top)]
+    const bottom = Math.max(edge.bottom, height - room.bottom)
+    const right = Math.max(edge.right, width - room.right)
+    // Where there is room beside it, it keeps clear of where a card will be.
+    const slack = Math.max(0, width - left - right - (height - top - bottom) * aspect)
+    const under = width - right - slack / 2 - (width - CARD_PX)
+    fit(view, extent, { left, top, right: right + 2 * Math.min(slack / 2, Math.max(0, under)), bottom })
     mark = { x: view.x, y: view.y, scale: view.scale }
     aside = false
   }
@@ -85,7 +88,11 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
   const isFitted = () => mark?.x === view.x && mark.y === view.y && mark.scale === view.scale
   const again = () => void nextTick(() => isFitted() && fitLevel())
 
-  watch([() => view.width, () => view.height, () => ({ ...sheet.panels }), () => sheet.stage], again, { flush: 'post' })
+  watch(
+    [() => view.width, () => view.height, () => ({ ...sheet.panels }), () => sheet.drawerTab, () => sheet.stage],
+    again,
+    { flush: 'post' },
+  )
   watch(
     () => survey.standing,
     (standing) => {

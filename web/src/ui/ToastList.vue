@@ -10,7 +10,11 @@ function act(toast: Toast) {
 </script>
 
 <template>
-  <div class="pointer-events-none fixed inset-x-0 bottom-4 z-50 flex flex-col items-center gap-2" aria-live="polite">
+  <div
+    class="pointer-events-none fixed inset-x-0 z-50 flex flex-col items-center gap-2"
+    :style="{ bottom: 'calc(16px + var(--drawer, 0px))' }"
+    aria-live="polite"
+  >
     <div
       v-for="t in toasts"
       :key="t.id"
@@ -18,7 +22,7 @@ function act(toast: Toast) {
       :class="t.kind === 'alarm' ? 'border-alarm! text-alarm' : ''"
       role="status"
     >
-      <span>{{ t.text }}</span>
+      <span class="line-clamp-4 min-w-0 break-words" :title="t.text">{{ t.text }}</span>
       <button v-if="t.action && (t.action.valid?.() ?? true)" class="btn" @click="act(t)">{{ t.action.label }}</button>
       <IconButton label="Dismiss" :icon="IconX" :size="16" @click="dismiss(t.id)" />
     </div>

@@ -6,11 +6,13 @@ import { useLevelStore } from '../../stores/level'
 import { STAGE_NAMES, STAGES, useSheetStore, type StageId } from '../../stores/sheet'
 import type { Tool } from '../../tools/tool'
 import { requestZoom } from '../../map/zoom-wish'
+import { useTheme } from '../../ui/theme'
 
 const props = defineProps<{ open: boolean; tools: readonly Tool[] }>()
 const emit = defineEmits<{ close: []; go: [stage: StageId] }>()
 const levels = useLevelStore()
 const sheet = useSheetStore()
+const { night, toggle } = useTheme()
 const text = ref('')
 watch(
   () => props.open,
@@ -52,6 +54,16 @@ const entries = computed<Entry[]>(() => {
     ),
     { key: 'undo', name: 'Undo', kind: 'command', run: levels.undo },
     { key: 'redo', name: 'Redo', kind: 'command', run: levels.redo },
+    { key: 'import', name: 'Import …', kind: 'command', run: () => (sheet.importing = true) },
+    {
+      key: 'level',
+      name: 'The level: size, grid, water, limits …',
+      kind: 'command',
+      run: () => (sheet.settingUp = true),
+    },
+    { key: 'overlook', name: 'Overlook', kind: 'view', run: () => (sheet.overlook = !sheet.overlook) },
+    { key: 'legend', name: 'Legend', kind: 'view', run: () => (sheet.panels.legend = !sheet.panels.legend) },
+    { key: 'theme', name: night.value ? 'Day' : 'Night', kind: 'view', run: toggle },
   ]
 })
 const found = computed(() => {
@@ -75,6 +87,7 @@ function take(entry: Entry | null) {
             class="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[16px]"
             placeholder="Find a route, stop, spawner, solid, tool …"
             @change="text = $event.target.value"
+            @keydown.escape.capture.stop="emit('close')"
           />
           <ComboboxOptions static class="max-h-[340px] overflow-y-auto py-1">
             <ComboboxOption v-for="e in found" :key="e.key" v-slot="{ active }" :value="e" as="template">

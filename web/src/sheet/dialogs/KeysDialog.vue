@@ -9,7 +9,8 @@ const KEYS: [string, string][] = [
   ['Ctrl K', 'find anything'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, redo'],
   ['Delete', 'delete what is chosen'],
-  ['Escape', 'step back: tool, choice'],
+  ['Escape', 'step back: what the pointer holds, tool, choice'],
+  ['Enter, Escape', 'in a field: take what was typed, or take it back; the map has the keys again'],
   ['Space and drag', 'move the map'],
   ['Arrows', 'move what is chosen by a grid step; otherwise the map'],
   ['+ −, F', 'zoom, fit the level'],
@@ -18,10 +19,11 @@ const KEYS: [string, string][] = [
   ['[ ]', 'size of the height brush'],
   ['Shift, Alt', 'constrain, no snapping'],
   ['Shift and drag', 'choose what lies in a box; with Alt, in a loop'],
-  ['Ctrl A', 'all stops of the chosen route, or all routes'],
+  ['Ctrl A', 'all stops of the chosen route, or all the stage is about'],
   ['Ctrl C, Ctrl V', 'copy and paste, from level to level; lists of places too'],
   ['Arrows, then .', 'with a tool in hand: point at a place, and click there'],
-  ['K, J, L, .', 'run or pause, slower, faster, one step'],
+  ['K, J, L', 'in Rehearse: run or pause, slower, faster'],
+  [', and .', 'in Rehearse: one step back, one step on; with Shift to the event before, the next one'],
 ]
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { IconChevronDown } from '@tabler/icons-vue'
-import { computed } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useSheetStore } from '../../stores/sheet'
 import { DRAWER_TABS } from './tabs'
 
@@ -13,12 +14,18 @@ const tabs = computed(() =>
   }),
 )
 const tab = computed(() => tabs.value.find((t) => t.id === sheet.drawerTab) ?? tabs.value[0])
+/** What is said at the foot of the page is said over the drawer, not in front of it. */
+const panel = ref<HTMLElement>()
+const { height } = useElementSize(panel, undefined, { box: 'border-box' })
+watch(height, (px) => document.documentElement.style.setProperty('--drawer', `${Math.round(px)}px`))
+onBeforeUnmount(() => document.documentElement.style.removeProperty('--drawer'))
+
 /** Open when somebody wants it open and there is something in it. */
 const open = computed(() => sheet.panels.drawer && !tab.value.empty)
 </script>
 
 <template>
-  <section class="panel flex flex-col" :class="open ? tab.height : ''" aria-label="Drawer">
+  <section ref="panel" class="panel flex flex-col" :class="open ? tab.height : ''" aria-label="Drawer">
     <header class="flex items-center gap-4 px-3 pt-2 pb-1.5">
       <h2 class="text-[15px]">{{ tab.title }}</h2>
       <div class="ml-auto flex gap-4">

@@ -31,7 +31,9 @@ watch(
 </script>
 
 <template>
+  <!-- Each list has a search of its own. -->
   <RegisterPanel
+    :key="now.register.id"
     :title="STAGE_NAMES[sheet.stage]"
     :figure="now.content.figure.value"
     :rows="now.content.rows.value"
