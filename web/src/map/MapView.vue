@@ -418,6 +418,9 @@ defineExpose({ tool, steer, strike, cancel })
     @pointercancel="onUp"
     @dblclick="levels.level && tool.doubleClick?.(pointerOf($event))"
     @wheel.prevent="onWheel"
+    @mousedown.middle.prevent
+    @mouseup.middle.prevent
+    @auxclick.middle.prevent
     @contextmenu.prevent
     @dragover.prevent
     @drop.prevent="onDrop"
