@@ -32,22 +32,15 @@ const isFree = (page: Page, { x, y }: Spot) =>
 /** Where places are once the map has been moved so that no panel covers any of them. */
 async function seen(page: Page, ...places: readonly [number, number][]): Promise<Spot[]> {
   const now = () => Promise.all(places.map(([x, y]) => at(page, x, y)))
-  for (const [dx, dy] of [
-    [0, 0],
-    [-200, 0],
-    [200, 0],
-    [0, -150],
-    [0, 150],
-  ]) {
-    if (dx !== 0 || dy !== 0) {
-      await page.mouse.move(640, 400)
-      await page.mouse.down({ button: 'middle' })
-      await page.mouse.move(640 + dx, 400 + dy, { steps: 3 })
-      await page.mouse.up({ button: 'middle' })
-    }
-    const spots = await now()
-    if ((await Promise.all(spots.map((s) => isFree(page, s)))).every(Boolean)) return spots
-  }
+  const spots = await now()
+  if ((await Promise.all(spots.map((s) => isFree(page, s)))).every(Boolean)) return spots
+  // To the middle between the panels, as one would drag it there.
+  const mean = (of: (s: Spot) => number) => spots.reduce((sum, s) => sum + of(s), 0) / spots.length
+  const [dx, dy] = [617 - mean((s) => s.x), 400 - mean((s) => s.y)]
+  await page.mouse.move(617 - dx / 2, 400 - dy / 2)
+  await page.mouse.down({ button: 'middle' })
+  await page.mouse.move(617 + dx / 2, 400 + dy / 2, { steps: 3 })
+  await page.mouse.up({ button: 'middle' })
   return now()
 }
 
