@@ -16,5 +16,7 @@ export function useLiveChoice(): void {
       const gone = new Set(sheet.selected.filter((id) => isIn(before, id) && !isIn(now, id)))
       if (gone.size > 0) sheet.choose(sheet.selected.filter((id) => !gone.has(id)))
     },
+    // At each step: of several in one go only the last would be seen otherwise.
+    { flush: 'sync' },
   )
 }
