@@ -158,6 +158,17 @@ describe('the waypoint graph', () => {
   })
 })
 
+describe('stops', () => {
+  it('are set each by what it is, and those that are gone are passed over', () => {
+    const level = changeStops.apply(start(), {
+      stops: { rt_a: ['st_a1', 'st_gone'], rt_gone: ['st_a2'] },
+      set: ({ pause }) => ({ pause: { minS: 3, maxS: pause.maxS + 4 } }),
+    }).level
+    expect(level.routes.rt_a.stops.st_a1.pause).toEqual({ minS: 3, maxS: 4 })
+    expect(level.routes.rt_a.stops.st_a2).toEqual(start().routes.rt_a.stops.st_a2)
+  })
+})
+
 describe('a route', () => {
   it('split and joined again is what it was', () => {
     let level = start()

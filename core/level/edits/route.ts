@@ -144,7 +144,9 @@ export const changeStops = defineChanges<{
   (changes, { stops, set }, base) => {
     for (const [routeId, stopIds] of Object.entries(stops))
       for (const stopId of stopIds) {
-        const values = typeof set === 'function' ? set(base.routes[routeId].stops[stopId]) : set
+        const stop = base.routes[routeId]?.stops[stopId]
+        if (!stop) continue
+        const values = typeof set === 'function' ? set(stop) : set
         changes.assign(['routes', routeId, 'stops', stopId], values)
       }
   },

@@ -313,11 +313,12 @@ function* paintersOn(on: Painter['on'], c: CanvasRenderingContext2D, at: Viewpor
   const { level } = levels
   if (!level) return
   const scene = sceneOf(level)
-  for (const painter of drawn) {
-    if (painter.on !== on || (painter.stage && painter.stage !== scene.stage)) continue
-    if (!painter.layer || scene.isShown(painter.layer)) yield () => painter.draw(pen, scene)
-  }
+  for (const painter of drawn) if (painter.on === on && isDrawn(painter, scene)) yield () => painter.draw(pen, scene)
 }
+
+/** Is it drawn on this stage, with the layers that are shown? */
+const isDrawn = (painter: Painter, scene: MapScene) =>
+  (!painter.stage || painter.stage === scene.stage) && (!painter.layer || scene.isShown(painter.layer))
 
 /** What is chosen or pointed at, for as long as the picture of all things is not ready. */
 const touched = () => [...chosen.value, ...chosenRoutes.value, ...(sheet.hovered ? [sheet.hovered] : [])]
@@ -330,7 +331,7 @@ function paintHand(level: Level) {
   const ids = pictures.over.fresh ? [] : touched()
   const some = ids.length > 0 ? sceneOf(onlyThings(level, ids)) : undefined
   for (const painter of drawn) {
-    if (painter.layer && !scene.isShown(painter.layer)) continue
+    if (!isDrawn(painter, scene)) continue
     if (painter.on === 'hand') allOf(painter.draw(pen, scene))
     else if (some && painter.on === 'over' && painter.reads) allOf(painter.draw(pen, some))
   }

@@ -5,13 +5,13 @@ import type { Viewport } from './viewport'
 export const MARGIN_PX = 128
 
 export class Slide {
-  private readonly at = { x: 0, y: 0 }
+  private readonly at = { x: 0, y: 0, scale: 0 }
 
   /** Moves the canvas to where the map is now; true when it has to be drawn anew. */
   move(canvas: HTMLCanvasElement, view: Viewport, panning: boolean): boolean {
     const dx = (this.at.x - view.x) * view.scale
     const dy = (view.y - this.at.y) * view.scale
-    if (!panning || Math.abs(dx) > MARGIN_PX || Math.abs(dy) > MARGIN_PX) return true
+    if (!panning || view.scale !== this.at.scale || Math.abs(dx) > MARGIN_PX || Math.abs(dy) > MARGIN_PX) return true
     canvas.style.transform = `translate(${dx}px, ${dy}px)`
     return false
   }
@@ -20,6 +20,7 @@ export class Slide {
   settle(canvas: HTMLCanvasElement, view: Viewport): void {
     this.at.x = view.x
     this.at.y = view.y
+    this.at.scale = view.scale
     canvas.style.transform = ''
   }
 }
