@@ -15,6 +15,8 @@ import {
 } from '@tidytrail/core/level'
 import { IconArrowUp, IconTrash } from '@tabler/icons-vue'
 import { computed, ref, watch } from 'vue'
+import { whenLetter } from '../../map/layers/brief-tags'
+import { useCastStore } from '../../stores/cast'
 import { randomId } from '../../stores/random-id'
 import IconButton from '../../ui/IconButton.vue'
 import { idsByName } from '../card/by-name'
@@ -31,6 +33,7 @@ import { whenFields } from './when-fields'
 /** A brief: its steps as sentences in the order they happen, one of them open to be changed; standing sentences beside them. */
 const props = defineProps<{ id: string }>()
 const { levels, sheet, thing: brief, things, set, setField, release } = useThing('briefs', () => props.id)
+const cast = useCastStore()
 const open = ref<string>()
 watch(
   () => props.id,
@@ -163,6 +166,8 @@ function removeBrief(): void {
         :key="when.id"
         class="mt-1.5 border-l-2 border-double border-ink pl-2 text-[13.5px]"
         :aria-label="`Standing sentence ${w + 1}`"
+        @mouseenter="cast.pointed = when.id"
+        @mouseleave="cast.pointed = undefined"
       >
         <button
           type="button"
@@ -170,7 +175,7 @@ function removeBrief(): void {
           :aria-expanded="open === when.id"
           @click="open = open === when.id ? undefined : when.id"
         >
-          {{ whenSentence(levels.doc, when) }}
+          <b class="mr-1">{{ whenLetter(w) }}</b>{{ whenSentence(levels.doc, when) }}
         </button>
         <div v-if="open === when.id" class="mb-1 border-l-4 border-pine bg-tint px-2 py-1.5">
           <ThingFields

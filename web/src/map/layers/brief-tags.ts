@@ -1,4 +1,12 @@
-import { areaOf, placeNamed, stepsOf, type BriefStep, type Level } from '@tidytrail/core/level'
+import {
+  areaOf,
+  filledStep,
+  placeNamed,
+  stepsOf,
+  type BriefStep,
+  type BriefWhen,
+  type Level,
+} from '@tidytrail/core/level'
 import { plainText, X, Y, type Pen } from '../pen'
 
 /** Where a step of a brief happens, as far as the brief alone tells it. */
@@ -14,36 +22,82 @@ export function placeOfStep(level: Level, step: BriefStep): readonly number[] | 
     if (key === 'markerId') return level.markers[id ?? '']?.at
     if (key === 'postId') return level.posts[id ?? '']?.at
   }
-  const zone = 'zoneId' in step ? level.zones[step.zoneId ?? ''] : undefined
+  return 'zoneId' in step ? middleOf(level, step.zoneId) : undefined
+}
+const middleOf = (level: Level, zoneId: string | null) => {
+  const zone = level.zones[zoneId ?? '']
   return zone && areaOf(level, zone)?.middle
 }
 
-/** The brief a chosen thing is, or that those it sends are told by. */
-const briefOf = (level: Level, id: string | undefined) => {
-  const spawner = level.spawners[id ?? '']
-  const squad = level.squads[spawner?.squadId ?? id ?? '']
-  return level.briefs[id ?? ''] ?? level.briefs[spawner?.briefId ?? squad?.briefId ?? '']
+/** Where what makes a standing sentence true happens, when it is one place. */
+const placeOfWhen = (level: Level, when: BriefWhen): readonly number[] | undefined =>
+  when.kind === 'zone-entered'
+    ? middleOf(level, when.zoneId)
+    : when.kind === 'left'
+      ? level.spawners[when.spawnerId ?? '']?.at
+      : undefined
+
+/** What a standing sentence is called beside the numbers of steps: a, b, c … */
+export const whenLetter = (k: number): string => String.fromCharCode(97 + (k % 26))
+
+export interface BriefTag {
+  /** Of the step or the standing sentence. */
+  readonly id: string
+  readonly text: string
+  /** Metres east and north. */
+  readonly at: readonly number[]
+  readonly standing: boolean
 }
 
-/** Small numbered tags where the steps of a brief happen, strung together in their order. @param pointed the line that is pointed at */
-export function drawBriefTags(pen: Pen, level: Level, alone: string | undefined, pointed: string | undefined): void {
-  const brief = briefOf(level, alone)
-  if (!brief) return
-  const { c, inks } = pen
-  const tags = stepsOf(brief).flatMap((id, k) => {
-    const at = placeOfStep(level, brief.steps[id])
-    return at ? [{ id, number: k + 1, x: X(pen, at[0]), y: Y(pen, at[1]) }] : []
+/**
+ * What the brief of a chosen thing says, where it happens: steps numbered in their order, as far as
+ * that is known filled in as a chosen spawner fills them; then its standing sentences, lettered, at
+ * the place that sets them off, or beside the first step when they hold wherever its agents are; and
+ * the places they lead to.
+ * @param id of a brief, or of a spawner or squad that is told by one
+ */
+export function briefTags(level: Level, id: string | undefined): BriefTag[] {
+  const spawner = level.spawners[id ?? '']
+  const squad = level.squads[spawner?.squadId ?? id ?? '']
+  const brief = level.briefs[id ?? ''] ?? level.briefs[spawner?.briefId ?? squad?.briefId ?? '']
+  if (!brief) return []
+  const placed = (whenId: string | null, text: (k: number) => string): BriefTag[] =>
+    stepsOf(brief, whenId).flatMap((step, k) => {
+      const said = brief.steps[step]
+      const at = placeOfStep(level, spawner ? filledStep(said, spawner.fills) : said)
+      return at ? [{ id: step, text: text(k), at, standing: whenId !== null }] : []
+    })
+  const steps = placed(null, (k) => String(k + 1))
+  const everywhere = steps[0]?.at ?? spawner?.at
+  const standing = brief.whens.flatMap((when, k) => {
+    const at = placeOfWhen(level, when) ?? everywhere
+    const letter = whenLetter(k)
+    const own: BriefTag[] = at ? [{ id: when.id, text: letter, at, standing: true }] : []
+    return [...own, ...placed(when.id, (s) => `${letter}${s + 1}`)]
   })
-  if (tags.length === 0) return
-  c.strokeStyle = inks.colour.faded
-  c.lineWidth = 1
-  c.setLineDash([1, 4])
-  c.beginPath()
-  tags.forEach(({ x, y }, k) => (k === 0 ? c.moveTo(x, y - 22) : c.lineTo(x, y - 22)))
-  c.stroke()
-  c.setLineDash([])
+  return [...steps, ...standing]
+}
+
+/**
+ * Small tags where a brief happens: steps as numbered flags strung together in their order, standing
+ * sentences as lettered rounds.
+ * @param pointed the line of the card that is pointed at
+ */
+export function drawBriefTags(pen: Pen, level: Level, alone: string | undefined, pointed: string | undefined): void {
+  const tags = briefTags(level, alone).map((tag) => ({ ...tag, x: X(pen, tag.at[0]), y: Y(pen, tag.at[1]) }))
+  const steps = tags.filter((tag) => !tag.standing)
+  const { c, inks } = pen
+  if (steps.length > 0) {
+    c.strokeStyle = inks.colour.faded
+    c.lineWidth = 1
+    c.setLineDash([1, 4])
+    c.beginPath()
+    steps.forEach(({ x, y }, k) => (k === 0 ? c.moveTo(x, y - 22) : c.lineTo(x, y - 22)))
+    c.stroke()
+    c.setLineDash([])
+  }
   const seen = new Map<string, number>()
-  for (const { id, number, x, y } of tags) {
+  for (const { id, text, x, y, standing } of tags) {
     // Several at one place hang side by side.
     const key = `${Math.round(x)} ${Math.round(y)}`
     const beside = seen.get(key) ?? 0
@@ -58,15 +112,20 @@ export function drawBriefTags(pen: Pen, level: Level, alone: string | undefined,
     c.lineTo(left + 9, y - 14)
     c.stroke()
     c.beginPath()
-    c.moveTo(left, y - 14)
-    c.lineTo(left, y - 26)
-    c.lineTo(left + 4, y - 31)
-    c.lineTo(left + 14, y - 31)
-    c.lineTo(left + 18, y - 26)
-    c.lineTo(left + 18, y - 14)
-    c.closePath()
+    if (standing) c.arc(left + 9, y - 22, 9, 0, Math.PI * 2)
+    else flag(c, left, y)
     c.fill()
     c.stroke()
-    plainText(pen, String(number), left + 9, y - 21, on ? inks.colour['on-fill'] : inks.colour.ink, true, 11)
+    plainText(pen, text, left + 9, y - (standing ? 22 : 21), on ? inks.colour['on-fill'] : inks.colour.ink, true, 11)
   }
+}
+
+function flag(c: Pen['c'], left: number, y: number): void {
+  c.moveTo(left, y - 14)
+  c.lineTo(left, y - 26)
+  c.lineTo(left + 4, y - 31)
+  c.lineTo(left + 14, y - 31)
+  c.lineTo(left + 18, y - 26)
+  c.lineTo(left + 18, y - 14)
+  c.closePath()
 }
