@@ -12,6 +12,7 @@ import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 import { useWatchingStore } from '../stores/watching'
+import { lookOf } from '../map/layers/drop-of'
 import { Wedges } from '../map/layers/senses'
 import { metres } from '../ui/figures'
 import { useTheme } from '../ui/theme'
@@ -101,7 +102,7 @@ function agents() {
             at: [now.x, now.y, now.z] as const,
             heading: now.heading,
             radiusM: m.radiusM,
-            ink: levels.doc.factions[m.factionId ?? '']?.ink ?? ('rust' as const),
+            look: lookOf(levels.doc.factions[m.factionId ?? '']),
             heightM: levels.doc.profiles[m.profileId]?.heightM ?? 1.8,
             profile: levels.doc.profiles[m.profileId],
             now,

@@ -1,3 +1,4 @@
+import type { Faction } from '@tidytrail/core/level'
 import * as THREE from 'three'
 
 /** The colours of the sheet, for things that stand on it. */
@@ -47,15 +48,33 @@ export function readPaper(): Paper {
 /** Where the light comes from: the north-west, as on a shaded map. */
 export const LIGHT = new THREE.Vector3(-0.5, 0.6, 0.9).normalize()
 
-/** Paper seen in that light: flat shades, no gloss. Sides are hatched by the light alone. */
-export function paperMaterial(colour: THREE.Color, ink: THREE.Color): THREE.ShaderMaterial {
+/** How what is drawn in a colour is marked with a second one, so that colours alone tell nothing apart. */
+export interface Marked {
+  readonly pattern: Faction['pattern']
+  readonly second: THREE.Color
+}
+const PATTERNS: Record<Faction['pattern'], number> = { plain: 0, striped: 1, ringed: 2, dotted: 3 }
+
+/**
+ * Paper seen in that light: flat shades, no gloss. Sides are hatched by the light alone.
+ * @param marked the pattern of an agent's drop, in its own measures: a metre wide, pointing along +x
+ */
+export function paperMaterial(colour: THREE.Color, ink: THREE.Color, marked?: Marked): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
     side: THREE.DoubleSide,
-    uniforms: { colour: { value: colour }, ink: { value: ink }, light: { value: LIGHT } },
+    uniforms: {
+      colour: { value: colour },
+      ink: { value: ink },
+      light: { value: LIGHT },
+      pattern: { value: PATTERNS[marked?.pattern ?? 'plain'] },
+      second: { value: marked?.second ?? colour },
+    },
     vertexShader: `
       varying vec3 vNormalW;
       varying vec3 vWorld;
+      varying vec3 vOwn;
       void main() {
+        vOwn = position;
         vNormalW = normalize(mat3(modelMatrix) * normal);
         vec4 world = modelMatrix * vec4(position, 1.0);
         vWorld = world.xyz;
@@ -65,13 +84,22 @@ export function paperMaterial(colour: THREE.Color, ink: THREE.Color): THREE.Shad
       uniform vec3 colour;
       uniform vec3 ink;
       uniform vec3 light;
+      uniform int pattern;
+      uniform vec3 second;
       varying vec3 vNormalW;
       varying vec3 vWorld;
+      varying vec3 vOwn;
+      float mark() {
+        if (pattern == 1) return step(0.62, fract(vOwn.x * 1.5 + 0.2));
+        if (pattern == 2) return step(abs(length(vOwn.xy) - 0.6), 0.14);
+        if (pattern == 3) return step(length(fract(vOwn.xy * 1.6) - 0.5), 0.3);
+        return 0.0;
+      }
       void main() {
         vec3 n = normalize(gl_FrontFacing ? vNormalW : -vNormalW);
         float lit = dot(n, light);
         float shade = clamp(0.06 + 0.30 * (0.75 - lit), 0.0, 0.5);
-        vec3 c = mix(colour, ink, shade * 0.62);
+        vec3 c = mix(mix(colour, second, mark()), ink, shade * 0.62);
         if (abs(n.z) < 0.5) {
           float along = vWorld.z * 2.2 + (vWorld.x + vWorld.y) * 2.2;
           float w = fwidth(along);

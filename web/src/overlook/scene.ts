@@ -127,15 +127,14 @@ export class OverlookScene {
       heading: number
       radiusM: number
       heightM: number
-      ink: Faction['ink']
+      look: Pick<Faction, 'ink' | 'pattern'>
     }[],
   ): void {
     const group = new THREE.Group()
     for (const a of agents) {
-      const body = new THREE.Mesh(
-        dropGeometry(),
-        paperMaterial(this.tools.paper.colour[a.ink], this.tools.paper.colour.ink),
-      )
+      const { colour } = this.tools.paper
+      const marked = { pattern: a.look.pattern, second: colour.sheet }
+      const body = new THREE.Mesh(dropGeometry(), paperMaterial(colour[a.look.ink], colour.ink, marked))
       body.userData = { radiusM: a.radiusM, heightM: a.heightM }
       body.rotation.z = a.heading
       body.position.copy(this.local(a.at))

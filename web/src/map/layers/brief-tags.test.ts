@@ -39,6 +39,16 @@ describe('a brief on the map', () => {
     expect(shown(levelWith(briefOf([newStep('pause')], [{ ...seen, steps: [] }])), 'sp_a')).toEqual([['a', 3, 4]])
   })
 
+  it('is in the zone of the squad where a step names none', () => {
+    const level = castLevel({
+      briefs: { bf_a: briefOf([newStep('hold')]) },
+      squads: { sq_a: { name: 'Squad', briefId: 'bf_a', zoneId: 'zn_w' } },
+      spawners: { sp_a: at(3, 4, { squadId: 'sq_a' }) },
+    })
+    for (const id of ['sq_a', 'sp_a']) expect(shown(level, id)).toEqual([['1', 15, 15]])
+    expect(shown(level, 'bf_a')).toEqual([])
+  })
+
   it('hangs what is at one place side by side, and lights the line that is pointed at', () => {
     const { pen, all } = recordingPen({ x: 50, y: 40, scale: 10, width: 200, height: 200 })
     drawBriefTags(pen, levelWith(briefOf([follow], [{ ...seen, steps: [] }])), 'bf_a', 'wn_a')

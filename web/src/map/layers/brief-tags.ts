@@ -9,8 +9,8 @@ import {
 } from '@tidytrail/core/level'
 import { plainText, X, Y, type Pen } from '../pen'
 
-/** Where a step of a brief happens, as far as the brief alone tells it. */
-export function placeOfStep(level: Level, step: BriefStep): readonly number[] | undefined {
+/** Where a step of a brief happens, as far as the brief tells it. @param squadZone the zone of those who are told, meant where a step names none */
+export function placeOfStep(level: Level, step: BriefStep, squadZone?: string | null): readonly number[] | undefined {
   if (step.kind === 'follow-route') {
     const route = level.routes[step.routeId ?? '']
     const first = route && route.stops[route.order[0]]
@@ -22,7 +22,7 @@ export function placeOfStep(level: Level, step: BriefStep): readonly number[] | 
     if (key === 'markerId') return level.markers[id ?? '']?.at
     if (key === 'postId') return level.posts[id ?? '']?.at
   }
-  return 'zoneId' in step ? middleOf(level, step.zoneId) : undefined
+  return 'zoneId' in step ? middleOf(level, step.zoneId ?? squadZone ?? null) : undefined
 }
 const middleOf = (level: Level, zoneId: string | null) => {
   const zone = level.zones[zoneId ?? '']
@@ -64,7 +64,7 @@ export function briefTags(level: Level, id: string | undefined): BriefTag[] {
   const placed = (whenId: string | null, text: (k: number) => string): BriefTag[] =>
     stepsOf(brief, whenId).flatMap((step, k) => {
       const said = brief.steps[step]
-      const at = placeOfStep(level, spawner ? filledStep(said, spawner.fills) : said)
+      const at = placeOfStep(level, spawner ? filledStep(said, spawner.fills) : said, squad?.zoneId)
       return at ? [{ id: step, text: text(k), at, standing: whenId !== null }] : []
     })
   const steps = placed(null, (k) => String(k + 1))

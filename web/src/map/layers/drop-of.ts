@@ -10,11 +10,11 @@ export interface DropLook {
 }
 
 /** Of those who belong to no faction, and of those who cannot go on. */
-export const NOBODYS: DropLook = { ink: 'rust', pattern: 'plain' }
+export const NOBODYS = { ink: 'rust', pattern: 'plain' } as const satisfies DropLook
 export const STUCK: DropLook = { ink: 'alarm', pattern: 'plain' }
 
 /** The look of those of a faction. */
-export const lookOf = (faction: Pick<Faction, 'ink' | 'pattern'> | undefined): DropLook =>
+export const lookOf = (faction: Pick<Faction, 'ink' | 'pattern'> | undefined): Pick<Faction, 'ink' | 'pattern'> =>
   faction ? { ink: faction.ink, pattern: faction.pattern } : NOBODYS
 
 export const keyOfLook = ({ ink, pattern, hollow }: DropLook): string => `${ink} ${pattern} ${hollow ? 1 : 0}`
