@@ -4,7 +4,7 @@ import { allKept, at, card, click, drag, drawer, newLevel, openLevel, register }
 
 const dialog = (page: Page) => page.getByRole('dialog')
 const tab = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
-const row = (page: Page, panel: string, name: string | RegExp) => register(page, panel).getByRole('option', { name })
+const row = (page: Page, panel: string, name: string | RegExp) => register(page, panel).getByRole('row', { name })
 
 async function choose(page: Page, file: MadeFile): Promise<void> {
   await page.getByRole('button', { name: 'Import …' }).click()

@@ -51,7 +51,7 @@ test('changes to different things by two people are joined', async ({ page, brow
   await click(other, 30, 60)
   await allKept(other)
   // This page does not know of the spawner yet; its own change goes on top of it.
-  await register(page, 'Routes').getByRole('option').first().click()
+  await register(page, 'Routes').getByRole('row').first().click()
   await card(page).getByRole('button', { name: 'Reverse' }).click()
   await expect(page.getByText('Changes made elsewhere were taken in.')).toBeVisible()
   await stage(page, 'Cast').click()
@@ -90,7 +90,7 @@ async function chosenBlock(page: Page): Promise<void> {
   await page.keyboard.press('Escape')
   await choose(page)
 }
-const choose = (page: Page) => register(page, 'Ground').getByRole('option').first().click()
+const choose = (page: Page) => register(page, 'Ground').getByRole('row').first().click()
 const east = (page: Page) => card(page).getByRole('textbox', { name: /^east/ })
 async function setEast(page: Page, value: string): Promise<void> {
   await east(page).fill(value)

@@ -26,7 +26,7 @@ test('a folder with a mesh in parts is imported, unpacked in the browser, and wa
       [20, 40],
       [60, 40],
     ])
-    await expect(register(page, 'Routes').getByRole('option', { name: /Patrol 1/ })).toBeVisible()
+    await expect(register(page, 'Routes').getByRole('row', { name: /Patrol 1/ })).toBeVisible()
     await expect(stage(page, 'Routes')).toHaveAccessibleName('Routes, nothing wrong')
     await allKept(page)
   } finally {
@@ -79,5 +79,5 @@ test('a stop on a ledge that is too high says what would help, and the way chose
     .click()
   await expect(stage(page, 'Routes')).toHaveAccessibleName('Routes, nothing wrong')
   await page.keyboard.press('1')
-  await expect(register(page, 'Ground').getByRole('option', { name: /Ramp to Block 1/ })).toBeVisible()
+  await expect(register(page, 'Ground').getByRole('row', { name: /Ramp to Block 1/ })).toBeVisible()
 })

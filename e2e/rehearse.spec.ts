@@ -11,7 +11,7 @@ test('wardens walk within ten seconds of opening Lanternquay and pressing Rehear
   await openLevel(page, 'Lanternquay by night')
   await page.keyboard.press('5')
   await register(page, 'On the ground').getByRole('button', { name: 'Rehearse' }).click()
-  await expect(register(page, 'On the ground').getByRole('option', { name: /Gatehouse 1/ })).toContainText('walking', {
+  await expect(register(page, 'On the ground').getByRole('row', { name: /Gatehouse 1/ })).toContainText('walking', {
     timeout: 10_000,
   })
 })
@@ -80,7 +80,7 @@ test('a rehearsal is paused, stepped, sped up, scrubbed back and begun again', a
   await expect(drawer(page).getByLabel('Speed of the rehearsal')).toHaveText('×2')
   await drawer(page).getByRole('slider').fill('32')
   await register(page, 'On the ground')
-    .getByRole('option', { name: /Gatehouse 1/ })
+    .getByRole('row', { name: /Gatehouse 1/ })
     .click()
   await expect(card(page).getByTestId('agent-state')).toContainText('pausing at 2, Bollard row')
   await expect(card(page)).toContainText('reached stop 1, Gate steps')
@@ -131,7 +131,7 @@ test('a crate that is moved while it runs is gone round, from the moment it is',
   await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await drawer(page).getByRole('button', { name: 'Start', exact: true }).click()
-  const one = register(page, 'On the ground').getByRole('option').first()
+  const one = register(page, 'On the ground').getByRole('row').first()
   await expect(one).toContainText('leg 1 to 2')
   await page.keyboard.press('1')
   await page.keyboard.press('b')
@@ -150,7 +150,7 @@ test('the thief is steered by keys, seen, and it all happens otherwise from a mo
   await page.keyboard.press('5')
   await drawer(page).getByRole('button', { name: 'Start', exact: true }).click()
   const slider = drawer(page).getByLabel('Time in the rehearsal')
-  const thief = register(page, 'On the ground').getByRole('option', { name: /Thief/ })
+  const thief = register(page, 'On the ground').getByRole('row', { name: /Thief/ })
   await expect(drawer(page).getByTestId('clock')).not.toContainText('rehearsed to', { timeout: 60_000 })
   await slider.fill('30')
   await thief.click()

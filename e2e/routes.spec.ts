@@ -3,7 +3,7 @@ import { planPng } from './files'
 import { allKept, at, card, click, drag, drawer, newLevel, openLevel, register } from './sheet'
 
 const routes = (page: Page) => register(page, 'Routes')
-const row = (page: Page, name: string | RegExp) => routes(page).getByRole('option', { name })
+const row = (page: Page, name: string | RegExp) => routes(page).getByRole('row', { name })
 const panel = (page: Page, name: string) => page.getByRole('region', { name, exact: true })
 const menu = async (page: Page, button: string, item: string | RegExp) => {
   await card(page).getByRole('button', { name: button, exact: true }).click()
@@ -113,7 +113,7 @@ test('a crossroads of eight lanes with forks comes from two pasted centre lines'
     await row(page, new RegExp(`^${name} one way`)).click()
     await card(page).getByRole('button', { name: 'Delete' }).click()
   }
-  await expect(routes(page).getByRole('listbox').getByRole('option')).toHaveCount(4)
+  await expect(routes(page).getByRole('grid').getByRole('row')).toHaveCount(4)
   // Each is split before and behind the crossing, and its middle taken out.
   for (const name of ['West–east beside', 'West–east back', 'South–north beside', 'South–north back']) {
     for (let n = 0; n < 2; n++) {
@@ -124,7 +124,7 @@ test('a crossroads of eight lanes with forks comes from two pasted centre lines'
     await row(page, new RegExp(`^${name} 1 one way`)).click()
     await card(page).getByRole('button', { name: 'Delete' }).click()
   }
-  await expect(routes(page).getByRole('listbox').getByRole('option')).toHaveCount(8)
+  await expect(routes(page).getByRole('grid').getByRole('row')).toHaveCount(8)
 
   // Forks: from the end of each lane that comes to the beginnings of those that go on, but not back.
   await page.keyboard.press('Escape')
@@ -153,7 +153,7 @@ test('a crossroads of eight lanes with forks comes from two pasted centre lines'
   await expect(page.getByRole('tab', { name: 'Links 12' })).toBeVisible()
   // Shares of a fork are told in parts of a hundred.
   await page.getByRole('tab', { name: 'Links 12' }).click()
-  await routes(page).getByRole('listbox').getByRole('option').first().click()
+  await routes(page).getByRole('grid').getByRole('row').first().click()
   await fill(page, 'Field card', 'share of the fork', '2')
   await expect(card(page)).toContainText('50 %')
   await allKept(page)

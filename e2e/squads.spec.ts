@@ -176,7 +176,7 @@ test('from an empty level: squads in zones drawn for each, a top-up, a guard who
   await expect(page.getByTestId('hash')).toBeVisible({ timeout: 90_000 })
   await drawer(page).getByLabel('Time in the rehearsal').fill('179')
   const story = async (name: RegExp) => {
-    await register(page, 'On the ground').getByRole('option', { name }).click()
+    await register(page, 'On the ground').getByRole('row', { name }).click()
     return card(page)
   }
   await expect(await story(/^Carter/)).toContainText('got out')
@@ -186,7 +186,7 @@ test('from an empty level: squads in zones drawn for each, a top-up, a guard who
   // Back on his post.
   await expect(guard).toContainText(/x (19\.[5-9]|20\.[0-5]) y (35\.[5-9]|36\.[0-5])/)
   // Of the first squad and the second some are in the one zone and some in the other: each is at a time in just one.
-  const rows = register(page, 'On the ground').getByRole('option')
+  const rows = register(page, 'On the ground').getByRole('row')
   expect(await rows.filter({ hasText: /^Spawner [12] \d/ }).count()).toBe(6)
   // Whoever leaves is replaced.
   expect(await rows.filter({ hasText: /^Spawner 3 \d/ }).count()).toBeGreaterThan(40)
@@ -213,8 +213,8 @@ test('a spawner placed on a route follows it, several in a row, and each draws i
   await register(page, 'Cast')
     .getByRole('tab', { name: /^Briefs/ })
     .click()
-  await expect(register(page, 'Cast').getByRole('option')).toHaveCount(1)
-  await register(page, 'Cast').getByRole('option').click()
+  await expect(register(page, 'Cast').getByRole('row')).toHaveCount(1)
+  await register(page, 'Cast').getByRole('row').click()
   await expect(card(page)).toContainText('Patrol 1 spawner 1')
   await card(page).getByLabel('tell somebody else').selectOption('Spawner 1')
   await expect(card(page).getByRole('button', { name: 'Spawner 1', exact: true })).toBeVisible()

@@ -4,12 +4,25 @@ import { randomId } from '../stores/random-id'
 import type { useSheetStore } from '../stores/sheet'
 import { toast } from '../ui/toasts'
 
+type Levels = ReturnType<typeof useLevelStore>
+type Sheet = ReturnType<typeof useSheetStore>
+
+/** Has spawners follow a route, each by a brief that says so; all of it is one step to undo. */
+export function giveRoute(levels: Levels, sheet: Sheet, routeId: string, spawnerIds: readonly string[]): void {
+  if (spawnerIds.length === 0) {
+    toast('Drop a route on a spawner to have its agents follow it, or choose spawners first.')
+    return
+  }
+  for (const spawnerId of spawnerIds) {
+    const ids = { briefId: randomId('briefs'), stepId: randomId('steps') }
+    if (!levels.perform(assignRoute, { spawnerId, routeId, ...ids }, 'give-route')) break
+  }
+  levels.release()
+  sheet.choose(spawnerIds)
+}
+
 /** What is dropped on a spawner: a route it is to follow, a brief it is told by, or a squad it belongs to. */
-export function takeDrops(
-  levels: ReturnType<typeof useLevelStore>,
-  sheet: ReturnType<typeof useSheetStore>,
-  spawnerAt: (event: DragEvent) => string | undefined,
-) {
+export function takeDrops(levels: Levels, sheet: Sheet, spawnerAt: (event: DragEvent) => string | undefined) {
   /** Tells a spawner by a brief, or puts it into a squad; where it is chosen with others all of them. */
   function tell(id: string, spawnerId: string | undefined) {
     const set = levels.doc.briefs[id] ? { briefId: id } : levels.doc.squads[id] ? { squadId: id } : undefined
@@ -30,11 +43,6 @@ export function takeDrops(
     const routeId = event.dataTransfer?.getData('application/x-tidytrail-route')
     if (!routeId || !levels.doc.routes[routeId]) return
     const spawnerId = spawnerAt(event)
-    if (!spawnerId) {
-      toast('Drop a route on a spawner to have its agents follow it.')
-      return
-    }
-    levels.perform(assignRoute, { spawnerId, routeId, briefId: randomId('briefs'), stepId: randomId('steps') })
-    sheet.choose([spawnerId])
+    giveRoute(levels, sheet, routeId, spawnerId ? [spawnerId] : [])
   }
 }

@@ -59,11 +59,11 @@ const stops = computed(() =>
       :key="s.id"
       class="relative flex w-[103px] flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
       :aria-current="sheet.stage === s.id ? 'step' : undefined"
-      :aria-label="`${s.name}${s.words}`"
       :title="`${s.name}${s.words} (${s.number})`"
       @click="emit('go', s.id)"
     >
       <span
+        aria-hidden="true"
         class="flex size-[23px] items-center justify-center rounded-full border-2 text-[12px] font-bold"
         :class="[
           sheet.stage === s.id ? 'scale-[1.2] border-ink bg-ink text-sheet' : 'border-ink bg-sheet',
@@ -77,7 +77,9 @@ const stops = computed(() =>
         <template v-if="s.blockers + s.others > 0">{{ s.blockers + s.others }}</template>
         <IconCheck v-else-if="s.clean" :size="13" stroke="3" :class="sheet.stage === s.id ? '' : 'text-pine'" />
       </span>
-      <span class="text-[13px]" :class="sheet.stage === s.id ? 'font-bold' : 'text-faded'">{{ s.name }}</span>
+      <span class="text-[13px]" :class="sheet.stage === s.id ? 'font-bold' : 'text-faded'"
+        >{{ s.name }}<span class="sr-only">{{ s.words }}</span></span
+      >
     </button>
   </nav>
 </template>

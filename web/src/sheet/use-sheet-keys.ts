@@ -75,7 +75,7 @@ export function useSheetKeys(options: SheetKeys): void {
     }
     if (key === 'Escape' && options.map.value?.cancel()) return done()
     if (options.map.value?.tool.press?.(key)) return done()
-    const steersItself = ['tab', 'option', 'menuitem', 'slider'].includes(target.getAttribute('role') ?? '')
+    const steersItself = ['tab', 'row', 'option', 'menuitem', 'slider'].includes(target.getAttribute('role') ?? '')
     if (key >= '1' && key <= '6') return options.go(STAGES[Number(key) - 1])
     const tool = options.tools.value.find((t) => t.key === key.toLowerCase() && t.stages.includes(sheet.stage))
     if (tool) {

@@ -78,7 +78,7 @@ function take(entry: Entry | null) {
 </script>
 
 <template>
-  <Dialog :open="open" class="relative z-40" @close="emit('close')">
+  <Dialog :open="open" class="relative z-40" aria-label="Find anything" @close="emit('close')">
     <div class="fixed inset-0 bg-ink/20" aria-hidden="true" />
     <div class="fixed inset-x-0 top-20 flex justify-center">
       <DialogPanel class="panel w-[460px]">

@@ -39,6 +39,7 @@ const badge = (id: string) => {
   const blockers = found.filter((f) => f.finding.severity === 'blocker').length
   return { total: found.length, blockers }
 }
+const counted = (n: number) => (n === 1 ? '1 finding' : `${n} findings`)
 const listed = computed(() => {
   const wanted = text.value.trim().toLowerCase()
   const rows = props.rows.filter(
@@ -79,6 +80,13 @@ watch(
   },
 )
 
+/** One row can be tabbed to: that which had the keys last, or the chosen one, or the first; arrows lead to the others. */
+const current = ref<string>()
+const tabStop = computed(() => {
+  const here = (id: string | undefined) => (id !== undefined && shown.value.some((r) => r.id === id) ? id : undefined)
+  return here(current.value) ?? here(sheet.chosen) ?? shown.value[0]?.id
+})
+
 /** The row a choice of several begins at. */
 let anchor: string | undefined
 function choose(row: RegisterRow, event: MouseEvent | KeyboardEvent) {
@@ -118,7 +126,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
   if (event.key === 'F2') startRenaming(row)
   else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
     event.preventDefault()
-    const rows = [...(event.currentTarget as HTMLElement).parentElement!.querySelectorAll<HTMLElement>('[role=option]')]
+    const rows = [...(event.currentTarget as HTMLElement).parentElement!.querySelectorAll<HTMLElement>('[role=row]')]
     const next = rows[rows.indexOf(event.currentTarget as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1)]
     next?.focus()
     next?.click()
@@ -154,7 +162,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
       v-else
       ref="frame"
       class="min-h-0 overflow-y-auto border-t border-rule"
-      role="listbox"
+      role="grid"
       :aria-label="title"
       aria-multiselectable="true"
       @scroll.passive="top = ($event.target as HTMLElement).scrollTop"
@@ -163,9 +171,9 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
       <div
         v-for="row in shown"
         :key="row.id"
-        role="option"
+        role="row"
         :data-row="row.id"
-        tabindex="0"
+        :tabindex="row.id === tabStop ? 0 : -1"
         class="group relative flex items-center gap-2 border-b border-rule px-3 py-1.5 last:border-b-0"
         :style="long ? { height: `${ROW_PX}px` } : undefined"
         :class="sheet.selected.includes(row.id) ? 'bg-tint shadow-[inset_3px_0_0_var(--rust)]' : 'hover:bg-tint/60'"
@@ -174,12 +182,13 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
         @dragstart="dragRoute($event, row)"
         @click="choose(row, $event)"
         @dblclick="startRenaming(row)"
-        @keydown="onKey(row, $event)"
+        @keydown.self="onKey(row, $event)"
+        @focus="current = row.id"
         @mouseenter="sheet.hovered = row.id"
         @mouseleave="sheet.hovered = undefined"
       >
-        <slot name="symbol" :row="row" />
-        <div class="min-w-0 flex-1">
+        <span role="gridcell" class="contents"><slot name="symbol" :row="row" /></span>
+        <div class="min-w-0 flex-1" role="gridcell">
           <input
             v-if="renaming === row.id"
             v-model="newName"
@@ -203,23 +212,25 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           </div>
           <div class="truncate text-[11.5px] tracking-tight text-faded" :title="row.detail">{{ row.detail }}</div>
         </div>
-        <div class="flex shrink-0 items-center gap-1 text-[12px]">
+        <div class="flex shrink-0 items-center gap-1 text-[12px]" role="gridcell">
           <span v-if="row.mark" :class="TONES[row.mark.tone]">{{ row.mark.text }}</span>
-          <span v-if="badge(row.id).blockers" class="font-bold text-alarm" :title="`${badge(row.id).total} findings`"
+          <span v-if="badge(row.id).blockers" class="font-bold text-alarm" :title="counted(badge(row.id).total)"
             >⬣ {{ badge(row.id).total }}</span
           >
-          <span v-else-if="badge(row.id).total" class="font-bold text-ochre" :title="`${badge(row.id).total} findings`"
+          <span v-else-if="badge(row.id).total" class="font-bold text-ochre" :title="counted(badge(row.id).total)"
             >△ {{ badge(row.id).total }}</span
           >
         </div>
         <div
           v-if="!fixed && !plain"
+          role="gridcell"
           class="absolute right-2 bottom-1 flex gap-1.5 rounded-sm bg-tint px-1 text-faded opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
           :class="row.locked || row.hidden ? 'opacity-100!' : ''"
         >
           <button
             :aria-label="row.locked ? `Unlock ${row.name}` : `Lock ${row.name}`"
             :title="row.locked ? 'Unlock' : 'Lock'"
+            :tabindex="row.id === tabStop ? 0 : -1"
             @click.stop="emit('lock', row.id)"
           >
             <component :is="row.locked ? IconLock : IconLockOpen" :size="14" />
@@ -227,6 +238,7 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
           <button
             :aria-label="row.hidden ? `Show ${row.name}` : `Hide ${row.name}`"
             :title="row.hidden ? 'Show' : 'Hide'"
+            :tabindex="row.id === tabStop ? 0 : -1"
             @click.stop="emit('hide', row.id)"
           >
             <component :is="row.hidden ? IconEyeOff : IconEye" :size="14" />
@@ -234,8 +246,10 @@ function onKey(row: RegisterRow, event: KeyboardEvent) {
         </div>
       </div>
       <div v-if="after > 0" :style="{ height: `${after}px` }" />
-      <p v-if="listed.length === 0" class="px-3 py-2 text-[13px] text-faded">Nothing here is called that.</p>
     </div>
+    <p v-if="rows.length > 0 && listed.length === 0" class="px-3 py-2 text-[13px] text-faded">
+      Nothing here is called that.
+    </p>
     <footer v-if="$slots.foot" class="flex flex-wrap gap-2 border-t border-ink px-3 py-2"><slot name="foot" /></footer>
   </section>
 </template>

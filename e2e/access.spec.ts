@@ -1,0 +1,92 @@
+import { expect, test, type Page } from '@playwright/test'
+import { expectAccessible } from './axe'
+import { card, drawer, newLevel, openLevel, register, stage } from './sheet'
+
+const STAGES = ['Ground', 'Reach', 'Routes', 'Cast', 'Rehearse', 'Sign-off']
+const rows = (page: Page) => page.getByRole('grid').getByRole('row')
+
+/** Every list of a stage with the first of its things chosen, and all there are chosen together. */
+async function everyList(page: Page, name: string): Promise<void> {
+  await stage(page, name).click()
+  // Their counts may change while they are walked through.
+  const tabs = (await page.getByRole('tab').allTextContents()).map((t) => t.replace(/[\d,]+/g, '').trim())
+  for (const tab of tabs) {
+    await page
+      .getByRole('tab', { name: new RegExp(`^${tab}`) })
+      .first()
+      .click()
+    if ((await rows(page).count()) > 0) {
+      await rows(page).first().click()
+      await expect(card(page)).toBeVisible()
+    }
+    await expectAccessible(page, `${name}, ${tab}`)
+  }
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+a')
+  await expectAccessible(page, `${name}, all chosen`)
+  await page.keyboard.press('Escape')
+}
+
+for (const light of ['day', 'night'])
+  test(`everyone can get at everything on every stage, by ${light}`, async ({ page }) => {
+    test.setTimeout(240_000)
+    await openLevel(page, 'Rough draft')
+    await expect(drawer(page)).toContainText(/Findings \d\d/, { timeout: 60_000 })
+    if (light === 'night') await page.getByRole('button', { name: 'Night' }).click()
+    for (const name of STAGES) await everyList(page, name)
+    await stage(page, 'Rehearse').click()
+    await page.keyboard.press('k')
+    await expect(page.getByTestId('hash')).toBeVisible({ timeout: 60_000 })
+    await rows(page).first().click()
+    await expectAccessible(page, 'a rehearsal with somebody chosen')
+  })
+
+test('everyone can get at the shelf, at every tool and in every dialog', async ({ page }) => {
+  test.setTimeout(240_000)
+  await page.goto('/')
+  await expect(page.getByTestId('level').first()).toBeVisible()
+  await expectAccessible(page, 'the shelf')
+  await page.goto('/levels/lv_nothere/routes')
+  await expect(page.getByText('This level cannot be opened')).toBeVisible()
+  await expectAccessible(page, 'a level that is not there')
+
+  await newLevel(page)
+  for (const name of STAGES) {
+    await stage(page, name).click()
+    await expectAccessible(page, `${name} of an empty level`)
+    const tools = page.getByRole('toolbar').getByRole('button')
+    for (let k = 0; k < (await tools.count()); k++) {
+      await tools.nth(k).click()
+      await expectAccessible(page, `${name}, with ${await tools.nth(k).textContent()}`)
+      await page.keyboard.press('Escape')
+      await page.keyboard.press('c')
+    }
+  }
+
+  await openLevel(page, 'Lanternquay by night')
+  const head = page.getByRole('banner')
+  await head.getByRole('button', { name: 'Keys' }).click()
+  await expectAccessible(page, 'the keys')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('quay')
+  await expectAccessible(page, 'find')
+  await page.keyboard.press('Escape')
+  await head.getByRole('button', { name: 'Legend' }).click()
+  await expectAccessible(page, 'the legend')
+  await head.getByRole('button', { name: 'Legend' }).click()
+  await stage(page, 'Ground').click()
+  await register(page, 'Ground').getByRole('row').first().click()
+  await card(page).getByRole('button', { name: 'Copies …' }).click()
+  await expect(page.getByRole('heading', { name: /Copies/ })).toBeVisible()
+  await expectAccessible(page, 'copies')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  await register(page, 'Ground').getByRole('button', { name: 'Import' }).click()
+  await expect(page.getByRole('heading', { name: /Import/ })).toBeVisible()
+  await expectAccessible(page, 'import')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('o')
+  await expect(page.getByTestId('overlook')).toBeVisible()
+  await expectAccessible(page, 'the Overlook')
+})
