@@ -6,22 +6,26 @@ import { roundLength, type Viewport } from '../map/viewport'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
 
-const props = defineProps<{ view: Viewport }>()
+const props = defineProps<{
+  view: Viewport
+  /** Only the scale and the buttons. */
+  small?: boolean
+}>()
 const emit = defineEmits<{ zoom: [factor: number]; fit: [] }>()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 
-const FIELDS = 4
-const length = computed(() => roundLength(66 / props.view.scale))
+const fields = computed(() => (props.small ? 2 : 4))
+const length = computed(() => roundLength((props.small ? 34 : 66) / props.view.scale))
 const px = computed(() => length.value * props.view.scale)
 const figures = computed(() =>
-  Array.from({ length: FIELDS + 1 }, (_, i) => +((length.value * i) / FIELDS).toPrecision(3)),
+  Array.from({ length: fields.value + 1 }, (_, i) => +((length.value * i) / fields.value).toPrecision(3)),
 )
 </script>
 
 <template>
   <div class="panel border-rule! px-2.5 pt-1.5 pb-1" data-testid="scale">
-    <p class="truncate text-[12.5px] text-faded" aria-label="Place under the pointer">
+    <p v-if="!small" class="truncate text-[12.5px] text-faded" aria-label="Place under the pointer">
       <template v-if="sheet.pointer"
         >x {{ sheet.pointer.x.toFixed(1) }} y {{ sheet.pointer.y.toFixed(1) }} · floor
         {{ sheet.pointer.z.toFixed(2) }} m</template
@@ -34,16 +38,16 @@ const figures = computed(() =>
     <div class="flex items-end justify-between gap-3">
       <div class="pb-0.5">
         <div class="flex border border-ink" :style="{ width: `${px}px` }">
-          <span v-for="i in FIELDS" :key="i" class="h-[7px] flex-1" :class="i % 2 ? 'bg-ink' : 'bg-sheet'" />
+          <span v-for="i in fields" :key="i" class="h-[7px] flex-1" :class="i % 2 ? 'bg-ink' : 'bg-sheet'" />
         </div>
         <div class="relative h-4 text-[11px]" :style="{ width: `${px}px` }">
           <span
             v-for="(f, i) in figures"
             :key="i"
             class="absolute whitespace-nowrap"
-            :class="i === FIELDS ? '' : '-translate-x-1/2'"
-            :style="{ left: i === FIELDS ? `${px - 6}px` : `${(px * i) / FIELDS + (i === 0 ? 3 : 0)}px` }"
-            >{{ f }}{{ i === FIELDS ? ' m' : '' }}</span
+            :class="i === fields ? '' : '-translate-x-1/2'"
+            :style="{ left: i === fields ? `${px - 6}px` : `${(px * i) / fields + (i === 0 ? 3 : 0)}px` }"
+            >{{ f }}{{ i === fields ? ' m' : '' }}</span
           >
         </div>
       </div>

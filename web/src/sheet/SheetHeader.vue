@@ -17,6 +17,8 @@ import { useLevelStore } from '../stores/level'
 import { useSheetStore, type StageId } from '../stores/sheet'
 import { downloadText } from '../ui/download'
 import { ago } from '../ui/figures'
+import ActionMenu from '../ui/ActionMenu.vue'
+import { useFrameSize } from '../ui/frame-size'
 import IconButton from '../ui/IconButton.vue'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
@@ -64,17 +66,50 @@ function exportFile() {
   if (!inside) return toast('What was imported is still being fetched; try again in a moment.')
   downloadText(`${levels.doc.name}.tidytrail.json`, writeLevelFile(levels.doc, inside))
 }
+
+const frame = useFrameSize()
+/** What there is always: buttons while there is room, a menu otherwise. */
+const commands = computed(() => [
+  {
+    name: 'Overlook',
+    tip: 'Overlook: the level standing up (O)',
+    icon: IconMountain,
+    key: 'O',
+    pressed: sheet.overlook,
+    run: () => (sheet.overlook = !sheet.overlook),
+  },
+  {
+    name: 'Legend',
+    tip: 'Legend: what is shown',
+    icon: IconMap2,
+    pressed: sheet.panels.legend,
+    run: () => (sheet.panels.legend = !sheet.panels.legend),
+  },
+  {
+    name: 'Fold or open the panels',
+    icon: IconListDetails,
+    off: frame.value === 'small',
+    run: () => (sheet.panels.register = sheet.panels.card = !sheet.panels.register),
+  },
+  { name: 'Keys', tip: 'Keys (?)', icon: IconKeyboard, key: '?', run: () => emit('keys') },
+  { name: night.value ? 'Day' : 'Night', icon: night.value ? IconSun : IconMoon, run: toggleNight },
+  { name: 'Export', run: exportFile },
+  { name: 'Find', key: 'Ctrl K', run: () => emit('find') },
+])
 </script>
 
 <template>
-  <header class="z-20 flex h-14 shrink-0 items-center gap-3 border-b-2 border-ink bg-sheet px-3.5">
+  <header
+    class="z-30 flex shrink-0 items-center border-b-2 border-ink bg-sheet"
+    :class="frame === 'small' ? 'h-12 gap-2 px-2' : 'h-14 gap-3 px-3.5'"
+  >
     <RouterLink to="/" class="shrink-0" title="To the shelf" aria-label="To the shelf">
       <svg width="30" height="34" viewBox="0 0 30 34" aria-hidden="true" fill="none">
         <path d="M15 2 27 17 15 32 3 17Z" stroke="var(--ink)" stroke-width="2" fill="var(--sheet)" />
         <path d="M15 8c4 4-4 6 0 10s-3 5 0 8" stroke="var(--rust)" stroke-width="2" stroke-dasharray="4 2" />
       </svg>
     </RouterLink>
-    <div class="w-[200px] shrink-0">
+    <div :class="{ wide: 'w-[200px] shrink-0', narrow: 'w-[170px] shrink', small: 'min-w-0 flex-1' }[frame]">
       <input
         v-if="levels.level"
         v-model="name"
@@ -99,8 +134,8 @@ function exportFile() {
         ><template v-else>{{ levels.level ? kept : 'opening …' }}</template>
       </p>
     </div>
-    <StageTrail @go="emit('go', $event)" />
-    <div class="ml-auto flex items-center gap-0.5">
+    <StageTrail :frame="frame" @go="emit('go', $event)" />
+    <div class="ml-auto flex shrink-0 items-center gap-0.5">
       <IconButton
         label="Undo"
         :tip="`Undo ${levels.steps.past.at(-1)?.label ?? ''} (Ctrl Z)`"
@@ -115,31 +150,22 @@ function exportFile() {
         :disabled="levels.steps.future.length === 0"
         @click="levels.redo()"
       />
-      <IconButton
-        label="Overlook"
-        tip="Overlook: the level standing up (O)"
-        :icon="IconMountain"
-        :pressed="sheet.overlook"
-        @click="sheet.overlook = !sheet.overlook"
-      />
-      <IconButton
-        label="Legend"
-        tip="Legend: what is shown"
-        :icon="IconMap2"
-        :pressed="sheet.panels.legend"
-        @click="sheet.panels.legend = !sheet.panels.legend"
-      />
-      <IconButton
-        label="Fold or open the panels"
-        :icon="IconListDetails"
-        @click="((sheet.panels.register = !sheet.panels.register), (sheet.panels.card = sheet.panels.register))"
-      />
-      <IconButton label="Keys" tip="Keys (?)" :icon="IconKeyboard" @click="emit('keys')" />
-      <IconButton :label="night ? 'Day' : 'Night'" :icon="night ? IconSun : IconMoon" @click="toggleNight()" />
-      <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
-      <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="emit('find')">
-        <kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find
-      </button>
+      <ActionMenu v-if="frame !== 'wide'" label="More" :items="commands" />
+      <template v-else>
+        <IconButton
+          v-for="c in commands.filter((one) => one.icon)"
+          :key="c.name"
+          :label="c.name"
+          :tip="c.tip"
+          :icon="c.icon!"
+          :pressed="c.pressed"
+          @click="c.run()"
+        />
+        <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
+        <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="emit('find')">
+          <kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find
+        </button>
+      </template>
     </div>
   </header>
 </template>

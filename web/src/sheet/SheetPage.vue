@@ -35,6 +35,9 @@ import WatchStrip from './WatchStrip.vue'
 import WorkerNotice from './WorkerNotice.vue'
 import { filesDropped } from '../ui/loose-files'
 import { useFieldKeys } from '../ui/field-keys'
+import PanelBar from './PanelBar.vue'
+import type { Front } from './front'
+import { useFrameSize } from '../ui/frame-size'
 import { useFit } from './use-fit'
 import { useSheetKeys } from './use-sheet-keys'
 import { useSteering } from './use-steering'
@@ -66,8 +69,17 @@ const shifts = computed(() => besideOneAnother(levels.level?.routes ?? {}))
 /** How far an arrow key moves the map, pixels. */
 const PAN_PX = 60
 
+const frame = useFrameSize()
 /** What the panels may cover at the edges of the map when something is shown closely, pixels. */
-const FREE = { left: 272, top: 62, right: 318, bottom: 66 }
+const COVERED = {
+  beside: { left: 272, top: 62, right: 318, bottom: 66 },
+  over: { left: 20, top: 60, right: 20, bottom: 60 },
+}
+const free = computed(() => COVERED[frame.value === 'small' ? 'over' : 'beside'])
+/** In a small window the panel that is brought up over the map. */
+const front = ref<Front>()
+const shows = (panel: Front) =>
+  frame.value === 'small' ? front.value === panel : panel === 'drawer' || sheet.panels[panel]
 const main = ref<HTMLElement>()
 const { fitLevel, begin: beginFit } = useFit(view, main)
 function onReady() {
@@ -113,6 +125,7 @@ watch(zoomWish, ({ id, at }) => {
     : at && { minX: at[0] - 12, maxX: at[0] + 12, minY: at[1] - 12, maxY: at[1] + 12 }
   if (!box) return
   const before = view.scale
+  const FREE = free.value
   fit(view, box, FREE)
   // Look closer if need be, but never farther in than one can tell where one is.
   const most = Math.max(before, 9)
@@ -131,6 +144,7 @@ watch(
     const n = rehearsal.placeOf(sheet.chosen ?? '')
     const m = n >= 0 ? rehearsal.moment(n) : undefined
     if (!m) return
+    const FREE = free.value
     view.x = m.x + (FREE.right - FREE.left) / 2 / view.scale
     view.y = m.y - (FREE.bottom - FREE.top) / 2 / view.scale
   },
@@ -208,7 +222,11 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
   <div class="relative flex h-full flex-col overflow-hidden" @dragover="allowFiles" @drop="dropFiles">
     <SheetHeader @go="go" @keys="keys = true" @find="finding = true" @aside="showingAside = true" />
 
-    <main ref="main" class="relative min-h-0 flex-1 bg-desk">
+    <main
+      ref="main"
+      class="relative min-h-0 flex-1 bg-desk"
+      :class="frame === 'small' ? 'panels-over' : 'panels-beside'"
+    >
       <MapView
         ref="map"
         :view="view"
@@ -221,17 +239,11 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
       />
       <OverlookView v-if="sheet.overlook && levels.level" :parts="overlookParts" @close="sheet.overlook = false" />
       <template v-if="levels.level">
-        <div
-          v-if="!sheet.overlook"
-          class="absolute top-4 right-[312px] left-[264px] z-10 flex items-start gap-2 pointer-events-none"
-        >
+        <div v-if="!sheet.overlook" class="at-tools absolute z-10 flex flex-wrap items-start gap-2 pointer-events-none">
           <ToolStrip :tools="tools" />
           <WatchStrip v-if="sheet.stage === 'rehearse' && rehearsal.begun" class="pointer-events-auto" />
         </div>
-        <div
-          v-if="sheet.panels.register"
-          class="absolute top-4 bottom-4 left-3.5 z-10 flex w-[236px] flex-col pointer-events-none"
-        >
+        <div v-if="shows('register')" class="at-register absolute flex w-[236px] flex-col pointer-events-none">
           <component
             :is="STAGE_REGISTERS[sheet.stage]"
             :key="sheet.stage"
@@ -239,26 +251,23 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
             class="pointer-events-auto"
           />
         </div>
-        <div
-          v-if="sheet.panels.card"
-          class="pointer-events-none absolute top-4 right-3.5 bottom-[78px] z-10 flex flex-col items-end"
-        >
+        <div v-if="shows('card')" class="at-card pointer-events-none absolute flex flex-col items-end">
           <FieldCard class="pointer-events-auto" :follow="follow" @follow="follow = $event" />
         </div>
-        <div
-          class="absolute right-[312px] bottom-3.5 left-[264px] z-10 flex flex-col items-start gap-2 pointer-events-none"
-        >
+        <div class="at-drawer absolute flex flex-col items-start justify-end gap-2 pointer-events-none">
           <WorkerNotice />
-          <DrawerPanel class="pointer-events-auto w-full" />
+          <DrawerPanel v-if="shows('drawer')" class="pointer-events-auto w-full" />
         </div>
         <ScaleBox
           v-if="!sheet.overlook"
-          class="absolute right-3.5 bottom-3.5 z-10 w-[282px]"
+          class="at-scale absolute z-10"
           :view="view"
+          :small="frame === 'small'"
           @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"
           @fit="fitLevel()"
         />
-        <LegendPanel v-if="sheet.panels.legend" class="absolute top-[60px] right-[312px] z-20" />
+        <PanelBar v-if="frame === 'small'" v-model="front" class="absolute bottom-1.5 left-2 z-30" />
+        <LegendPanel v-if="sheet.panels.legend" class="at-legend absolute z-20 max-h-full overflow-y-auto" />
       </template>
       <div v-else class="absolute inset-0 flex items-center justify-center">
         <div class="panel max-w-md p-5">

@@ -3,7 +3,10 @@ import { IconCheck } from '@tabler/icons-vue'
 import { computed } from 'vue'
 import { STAGE_NAMES, STAGES, useSheetStore, type StageId } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import ActionMenu from '../ui/ActionMenu.vue'
+import type { FrameSize } from '../ui/frame-size'
 
+defineProps<{ frame: FrameSize }>()
 const emit = defineEmits<{ go: [stage: StageId] }>()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
@@ -44,8 +47,31 @@ const stops = computed(() =>
 </script>
 
 <template>
-  <nav class="relative flex pt-1" aria-label="Stages">
-    <svg class="pointer-events-none absolute top-[15px] left-[51px] h-6 w-[515px] overflow-visible" aria-hidden="true">
+  <nav v-if="frame === 'small'" aria-label="Stages">
+    <ActionMenu
+      :label="STAGE_NAMES[sheet.stage]"
+      :items="
+        stops.map((s) => ({
+          name: s.name,
+          key: s.blockers + s.others > 0 ? `${s.blockers + s.others} found · ${s.number}` : String(s.number),
+          on: s.id === sheet.stage,
+          run: () => emit('go', s.id),
+        }))
+      "
+    />
+  </nav>
+  <nav
+    v-else
+    class="relative flex pt-1"
+    :class="frame === 'wide' ? '[--stop:103px]' : '[--stop:84px]'"
+    aria-label="Stages"
+  >
+    <svg
+      class="pointer-events-none absolute top-[15px] left-[calc(var(--stop)/2)] h-6 w-[calc(5*var(--stop))] overflow-visible"
+      viewBox="0 0 515 24"
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
       <path
         d="M0 4 Q51 -10 103 4 T206 4 T309 4 T412 4 T515 4"
         fill="none"
@@ -57,7 +83,7 @@ const stops = computed(() =>
     <button
       v-for="s in stops"
       :key="s.id"
-      class="relative flex w-[103px] flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
+      class="relative flex w-(--stop) flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
       :aria-current="sheet.stage === s.id ? 'step' : undefined"
       :title="`${s.name}${s.words} (${s.number})`"
       @click="emit('go', s.id)"

@@ -28,14 +28,15 @@ const hint = computed(() => {
 
 <template>
   <div>
-    <div class="panel pointer-events-auto inline-flex" role="toolbar" aria-label="Tools">
+    <div class="panel pointer-events-auto inline-flex flex-wrap" role="toolbar" aria-label="Tools">
       <button
         v-for="(t, i) in shown"
         :key="t.id"
         class="flex h-[30px] items-center gap-1.5 px-2 whitespace-nowrap"
         :class="[
           t.id === sheet.toolId ? 'bg-ink font-bold text-sheet' : 'hover:bg-tint',
-          i > 0 ? 'border-l border-ink' : '',
+          // A line between two, also where the strip is broken into rows.
+          i > 0 ? '-ml-px border-l border-ink' : '',
         ]"
         :aria-pressed="t.id === sheet.toolId"
         :title="`${t.hint} (${t.key.toUpperCase()})`"

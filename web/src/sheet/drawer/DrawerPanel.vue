@@ -27,7 +27,7 @@ const open = computed(() => sheet.panels.drawer && !tab.value.empty)
 <template>
   <section ref="panel" class="panel flex flex-col" :class="open ? tab.height : ''" aria-label="Drawer">
     <header class="flex items-center gap-4 px-3 pt-2 pb-1.5">
-      <h2 class="text-[15px]">{{ tab.title }}</h2>
+      <h2 class="min-w-0 truncate text-[15px]" :title="tab.title">{{ tab.title }}</h2>
       <div class="ml-auto flex gap-4">
         <div class="flex gap-4" role="tablist" aria-label="What the drawer shows">
           <button
@@ -35,6 +35,7 @@ const open = computed(() => sheet.panels.drawer && !tab.value.empty)
             :key="t.id"
             role="tab"
             :aria-selected="tab.id === t.id"
+            class="whitespace-nowrap"
             :class="tab.id === t.id ? 'font-bold underline underline-offset-4' : 'text-faded'"
             @click="sheet.openDrawer(t.id)"
           >
