@@ -5,7 +5,7 @@ import { card, drawer, openLevel, register } from './sheet'
 /** Controls that lie outside the window, wholly or in part, or that something else covers. */
 const outOfReach = (page: Page) =>
   page.evaluate(() =>
-    [...document.querySelectorAll<HTMLElement>('header button, header a, main button, main input, main select')]
+    Array.from(document.querySelectorAll<HTMLElement>('header button, header a, main button, main input, main select'))
       .filter((el) => {
         const box = el.getBoundingClientRect()
         // What a list holds is scrolled to.

@@ -81,3 +81,38 @@ test('a stop on a ledge that is too high says what would help, and the way chose
   await page.keyboard.press('1')
   await expect(register(page, 'Ground').getByRole('row', { name: /Ramp to Block 1/ })).toBeVisible()
 })
+
+test('a new level opens at its ground and offers what comes first, and ready ground has nothing to mend', async ({
+  page,
+}) => {
+  await newLevel(page)
+  await expect(stage(page, 'Ground')).toHaveAttribute('aria-current', 'step')
+  await expect(card(page)).toContainText('The sheet is flat and 120 × 80 m large')
+  for (const [name, solids] of [
+    ['Walled yard', 11],
+    ['Quayside', 3],
+    ['Hills', 0],
+  ] as const) {
+    await card(page)
+      .getByRole('button', { name: new RegExp(`^${name}`) })
+      .click()
+    await expect(card(page)).toContainText('Nothing to mend here', { timeout: 30_000 })
+    await expect(register(page, 'Ground').getByRole('tab', { name: /^Solids/ })).toHaveText(`Solids ${solids}`)
+    // All of it was one step.
+    await page.keyboard.press('Control+z')
+    await expect(card(page)).toContainText('Or begin with ground that is ready')
+  }
+  await card(page).getByRole('button', { name: 'Import ground …' }).click()
+  await expect(page.getByRole('heading', { name: /Import/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await card(page).getByRole('button', { name: 'Change its size' }).click()
+  await page.getByRole('dialog').getByLabel('east, m').fill('60')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await expect(card(page)).toContainText('60 × 80 m large')
+  await card(page).getByRole('button', { name: 'Draw the first solid' }).click()
+  await expect(page.getByRole('toolbar', { name: 'Tools' }).getByRole('button', { name: /^Box/ })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  )
+})

@@ -37,6 +37,7 @@ import { fetchAsset, putAsset } from '../api/assets'
 import { downloadText } from '../ui/download'
 import { ago, bytes, count } from '../ui/figures'
 import IconButton from '../ui/IconButton.vue'
+import type { StageId } from '../stores/sheet'
 import { useTheme } from '../ui/theme'
 import { toast } from '../ui/toasts'
 import type { Importer } from '../workers/importer.protocol'
@@ -81,13 +82,14 @@ async function attempt(action: () => Promise<unknown>) {
   }
 }
 
-const open = (id: string) => router.push(`/levels/${id}/routes`)
+const open = (id: string, stage: StageId = 'routes') => router.push(`/levels/${id}/${stage}`)
 const addNew = () =>
   attempt(async () => {
     const names = new Set(levels.value?.map((l) => l.name))
     let name = 'New level'
     for (let n = 2; names.has(name); n++) name = `New level ${n}`
-    await open((await makeBlank(name)).id)
+    // Ground comes first.
+    await open((await makeBlank(name)).id, 'ground')
   })
 const duplicate = (l: LevelSummary) =>
   attempt(async () => {

@@ -64,7 +64,7 @@ export function drawSolidLabels(pen: Pen, level: Level): void {
     if (!shape.name || solid.hidden || !boxesMeet(shape.box, seen) || solid.shape === 'ramp') continue
     const width = (shape.box.maxX - shape.box.minX) * pen.view.scale
     const height = (shape.box.maxY - shape.box.minY) * pen.view.scale
-    const full = shape.walkable ? shape.name : `${shape.name} ${+solid.heightM.toFixed(1)} m`
+    const full = shape.walkable ? shape.name : `${shape.name} · ${+solid.heightM.toFixed(1)} m`
     const text = pen.c.measureText(full).width + 10 < width ? full : shape.name
     if (height < 22 || pen.c.measureText(text).width - 6 > width) continue
     const [x, y] = labelPlace(shape)

@@ -1,16 +1,17 @@
 import type { Solid } from '@tidytrail/core/level'
 import { computed } from 'vue'
-import { metres } from '../../ui/figures'
 import type { Stroke } from '../../ui/stroke'
 import { circle } from '../../ui/stroke'
 import GroundFoot from '../GroundFoot.vue'
 import { strokeSymbol, useCollection, useRows } from '../plain-register'
 import type { Register } from '../register'
 
+/** A length to the centimetre, without noughts that say nothing: a row has little room. */
+const short = (m: number) => String(+m.toFixed(2))
 function sizeWords(s: Solid): string {
-  if (s.shape === 'prism') return `${s.ring.length} corners`
-  if (s.shape === 'cylinder') return `${metres(2 * s.radiusM)} across`
-  return `${metres(s.sizeX)} × ${metres(s.sizeY)}`
+  if (s.shape === 'prism') return `of ${s.ring.length} corners`
+  if (s.shape === 'cylinder') return `${short(2 * s.radiusM)} m across`
+  return `${short(s.sizeX)} × ${short(s.sizeY)} m`
 }
 const areaOf = (s: Solid) =>
   s.shape === 'prism' ? s.heightM : s.shape === 'cylinder' ? s.radiusM * s.radiusM * 3 : s.sizeX * s.sizeY
@@ -33,7 +34,7 @@ export const register: Register = {
   use: () => ({
     ...useCollection('solids'),
     rows: useRows('solids', (s: Solid) => ({
-      detail: `${s.shape} · ${sizeWords(s)} · ${metres(s.heightM)} high`,
+      detail: `${s.shape} ${sizeWords(s)}, ${short(s.heightM)} m high`,
       size: areaOf(s),
       kind: s.shape,
     })),

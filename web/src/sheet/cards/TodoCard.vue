@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { addThing, WARDEN } from '@tidytrail/core/level'
+import { addThing, hasBareGround, WARDEN } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
 import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSurveyStore } from '../../stores/survey'
 import { useRehearsalStore } from '../../stores/rehearsal'
+import GroundOffers from './GroundOffers.vue'
 import WaysOut from '../../findings/WaysOut.vue'
 import { requestPlace } from '../../map/zoom-wish'
 
@@ -31,7 +32,6 @@ const addWarden = () => levels.perform(addThing, { in: 'profiles', id: randomId(
 /** The first thing to do, when the stage has nothing yet. */
 const first = computed(() => {
   const l = levels.doc
-  if (sheet.stage === 'ground' && empty(l.solids)) return { text: 'Draw the first solid', tool: 'box' }
   if (sheet.stage === 'reach' && empty(l.profiles)) return { text: 'Add a warden', run: addWarden }
   if (sheet.stage === 'routes' && empty(l.routes)) return { text: 'Draw the first route', tool: 'draw' }
   if (sheet.stage === 'cast' && empty(l.routes))
@@ -41,6 +41,7 @@ const first = computed(() => {
     return { text: 'Nobody to rehearse with yet: place a spawner', stage: 'cast' as const }
   return undefined
 })
+const bareGround = computed(() => sheet.stage === 'ground' && hasBareGround(levels.doc))
 const found = computed(() =>
   [...survey.findings, ...rehearsal.findings]
     .map((finding, i) => ({ finding, number: i + 1 }))
@@ -58,7 +59,7 @@ const none = computed(() => NO_FINDINGS[survey.standing])
 /** Findings of other stages, whose signs the things of this one may carry. */
 const elsewhere = computed(() => survey.findings.length + rehearsal.findings.length - found.value.length)
 /** A card with nothing to say is a line. */
-const bare = computed(() => found.value.length === 0 && !first.value)
+const bare = computed(() => found.value.length === 0 && !first.value && !bareGround.value)
 </script>
 
 <template>
@@ -75,13 +76,14 @@ const bare = computed(() => found.value.length === 0 && !first.value)
     </span>
   </section>
   <section v-else class="panel flex max-h-full w-[282px] flex-col" aria-label="Left to do">
-    <header class="px-3 pt-2.5 pb-2">
+    <header class="min-h-0 shrink-0 overflow-y-auto px-3 pt-2.5 pb-2" :class="bareGround ? 'shrink!' : ''">
       <p class="text-[13px] font-bold text-pine">{{ STAGE_NAMES[sheet.stage] }}</p>
       <h2 class="text-[19px]">
         {{ found.length > 0 ? 'Left to do here' : 'Where to begin' }}
       </h2>
       <p class="text-[13px] text-faded">{{ ABOUT[sheet.stage] }}</p>
-      <template v-if="first">
+      <GroundOffers v-if="bareGround" />
+      <template v-else-if="first">
         <button v-if="first.tool" class="btn btn-main mt-2" @click="sheet.toolId = first.tool">{{ first.text }}</button>
         <button v-else-if="first.stage" class="btn mt-2 text-left" @click="sheet.stage = first.stage">
           {{ first.text }}
