@@ -173,7 +173,7 @@ test('GeoJSON becomes solids and a route, and one undo takes all of it back', as
     textFile('town.geojson', JSON.stringify({ type: 'FeatureCollection', features })),
     /^1 polygon, 1 line$/,
   )
-  await expect(row(page, 'Ground', /Mill/)).toContainText('6.00 m high')
+  await expect(row(page, 'Ground', /Mill/)).toContainText('6 m high')
   await page.keyboard.press('3')
   await expect(row(page, 'Routes', /Lane/)).toBeVisible()
   await page.keyboard.press('Control+z')

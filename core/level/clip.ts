@@ -1,9 +1,9 @@
 /** Things taken out of a level, to be put into the same or another. */
 import { z } from 'zod'
-import { freshName } from './edits/route'
 import { LevelError } from './error'
 import { errorOf } from './faults'
 import { collectionOf, isCollection, kindIn, standsAlone, WITH_PARTS } from './kinds/collections'
+import { copyNames } from './copy-names'
 import type { IdKind } from './ids'
 import { REFS, references, visitPath } from './references'
 import { levelSchema, type Collection, type Level } from './schema'
@@ -103,7 +103,7 @@ const emptyCollections = () =>
 
 /**
  * The things of a clip with ids of their own, moved. What they name that is neither in the clip nor in the level is
- * dealt with as if it had been deleted. Kinds that have names of their own keep them unless these are taken.
+ * dealt with as if it had been deleted. They keep their names unless these are taken.
  */
 export function pasted(
   level: Level,
@@ -116,17 +116,11 @@ export function pasted(
     for (const id of Object.keys(things)) ids.set(id, newId(collection as Collection))
   return Object.entries(clip.things).flatMap(([key, things]) => {
     const collection = key as Collection
-    const named: Record<string, { name: string }> = {}
-    if (kindIn(collection).ownName) Object.assign(named, level[collection])
+    const called = copyNames(level[collection])
     return Object.entries(things).flatMap(([id, old]) => {
       const thing = renumbered(level, collection, structuredClone(old) as Keyed, ids, newId)
       if (!thing) return []
-      if (kindIn(collection).ownName) {
-        const name = thing.name as string
-        if (Object.values(named).some((other) => other.name === name))
-          thing.name = freshName(named, name.replace(/ \d+$/, ''))
-        named[ids.get(id)!] = thing as { name: string }
-      }
+      if (typeof thing.name === 'string') thing.name = called(thing.name)
       return [{ in: collection, id: ids.get(id)!, thing: movedThing(collection, thing, shift(dx, dy)) ?? thing }]
     })
   })

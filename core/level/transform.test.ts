@@ -1,6 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { blankLevel, copiesOf, mirrorIn, movedThing, shift, solidSchema, turnAbout, type Solid } from '.'
+import {
+  blankLevel,
+  clipOf,
+  copiesOf,
+  pasted,
+  mirrorIn,
+  movedThing,
+  shift,
+  solidSchema,
+  turnAbout,
+  type Solid,
+} from '.'
 
 const place = fc.tuple(fc.integer({ min: -500, max: 500 }), fc.integer({ min: -500, max: 500 }))
 const box = (at: [number, number], turnRad: number): Solid =>
@@ -49,5 +60,21 @@ describe('moving things', () => {
     expect(copies.map((c) => c.id)).toEqual(['sd_n1', 'sd_n2', 'sd_n3'])
     expect(copies.map((c) => (c.thing as { at: number[] }).at[0])).toEqual([15, 20, 25])
     expect((copies[2].thing as Solid).baseM).toBe(1)
+  })
+
+  it('copies are told apart by the next free numbers, and what has no name keeps none', () => {
+    const named = (name: string) => ({ ...box([10, 10], 0), name })
+    const solids = { sd_a: named('Block 1'), sd_b: named('Block 3'), sd_c: named('Gate'), sd_d: named('') }
+    const level = { ...blankLevel('L'), solids }
+    let n = 0
+    const once = [shift(5, 0), shift(10, 0)]
+    const copies = copiesOf(level, ['sd_a', 'sd_c', 'sd_d'], once, () => `sd_n${++n}`)
+    const names = (list: readonly { thing: unknown }[]) => list.map((c) => (c.thing as Solid).name)
+    expect(names(copies)).toEqual(['Block 2', 'Gate 1', '', 'Block 4', 'Gate 2', ''])
+    // So are those that are pasted.
+    expect(names(pasted(level, clipOf(level, ['sd_a', 'sd_b']), [0, 0], () => `sd_n${++n}`))).toEqual([
+      'Block 2',
+      'Block 4',
+    ])
   })
 })

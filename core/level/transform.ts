@@ -1,3 +1,4 @@
+import { copyNames } from './copy-names'
 import { exact, toMillimetre } from '@tidytrail/core/geometry'
 import { standsAlone, thingOf } from './kinds/collections'
 import { rolesIn } from './places'
@@ -70,19 +71,25 @@ export function movedThing<T extends object>(collection: Collection, thing: T, m
   return has ? (out as T) : undefined
 }
 
-/** Copies of things, one set for each motion, with new ids. */
+/** Copies of things, one set for each motion, with new ids and names. */
 export function copiesOf(
   level: Level,
   ids: readonly string[],
   motions: readonly Motion[],
   newId: (collection: Collection) => string,
 ): { in: Collection; id: string; thing: unknown }[] {
+  const names = new Map<Collection, (name: string) => string>()
+  function called(collection: Collection, thing: { name?: unknown }): object {
+    let name = names.get(collection)
+    if (!name) names.set(collection, (name = copyNames(level[collection])))
+    return typeof thing.name === 'string' ? { ...thing, name: name(thing.name) } : thing
+  }
   return motions.flatMap((motion) =>
     ids.flatMap((id) => {
       const found = thingOf(level, id)
       if (!found || !standsAlone(found.in)) return []
       const thing = movedThing(found.in, found.thing, motion)
-      return thing ? [{ in: found.in, id: newId(found.in), thing }] : []
+      return thing ? [{ in: found.in, id: newId(found.in), thing: called(found.in, thing) }] : []
     }),
   )
 }

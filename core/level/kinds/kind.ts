@@ -40,8 +40,6 @@ export interface Kind<C extends string = string, S extends z.ZodType = z.ZodType
   readonly parts?: Parts<I>
   /** Does it stand for itself, so that a copy is a thing of its own? */
   readonly stands?: boolean
-  /** Is a copy given another name when its own is taken? */
-  readonly ownName?: boolean
   /** How many a level may hold, where the usual number is not meant. */
   readonly most?: number
 }

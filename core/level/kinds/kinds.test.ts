@@ -30,7 +30,6 @@ const lantern = await vi.hoisted(async () => {
       RESTRICTS,
     ],
     stands: true,
-    ownName: true,
   })
 })
 vi.mock('./list', async (original) => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { floorsAt, floorUnder, settles, terrainOf } from '@tidytrail/core/ground'
+import { floorsAt, floorUnder, heightAt, settles, terrainOf } from '@tidytrail/core/ground'
 import { defaultProfile } from '@tidytrail/core/network'
 import { eyesOf, movable, settleThings, thingOf } from '@tidytrail/core/level'
 import { useElementSize, useEventListener } from '@vueuse/core'
@@ -169,6 +169,8 @@ function aim() {
   camera.lookAt(target)
   dirty = true
 }
+/** On foot one begins on the ground or what lies low on it, not on a roof. */
+const LOW_FLOOR_M = 1.5
 const groundUnder = (x: number, y: number, z: number) => floorUnder(floorsAt(terrainOf(levels.doc), x, y), z, 0.6).z
 
 function walk(dt: number) {
@@ -211,7 +213,12 @@ function setMode(next: typeof mode.value) {
     camera.getWorldDirection(toward)
     look.yaw = Math.atan2(toward.y, toward.x)
     look.pitch = 0
-    camera.position.copy(world.local([x, y, at ? at[2] : groundUnder(x, y, Infinity)], eyeM.value))
+    camera.position.copy(
+      world.local(
+        [x, y, at ? at[2] : groundUnder(x, y, heightAt(terrainOf(levels.doc).field, x, y) + LOW_FLOOR_M)],
+        eyeM.value,
+      ),
+    )
     aim()
   } else if (next === 'eyes') {
     look.pitch = 0

@@ -46,17 +46,20 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   /** The verdicts as they stood at moments of the run, in order. */
   const judged = shallowRef<Judged[]>([])
   /** The verdicts as they stand at the moment looked at. */
-  const verdicts = computed<readonly Verdict[]>(() => {
+  const judgment = computed<Judged | undefined>(() => {
     const list = judged.value
     let k = list.length - 1
     while (k > 0 && list[k].t > t.value + 1e-6) k--
-    return list[k]?.verdicts ?? []
+    return list[k]
   })
+  const verdicts = computed<readonly Verdict[]>(() => judgment.value?.verdicts ?? [])
+  /** As of when they stand, seconds. */
+  const judgedS = computed(() => judgment.value?.t ?? 0)
   /** What is found by it as it stood then; each points at its moment. */
   const findings = computed<readonly RunFinding[]>(() => {
     const level = levels.level
     if (!level || !begun.value || verdicts.value.length === 0) return []
-    const at = judged.value.find((j) => j.verdicts === verdicts.value)?.t ?? 0
+    const at = judgedS.value
     return findingsOfRun({
       level,
       t: at,
@@ -403,6 +406,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     steering,
     perceived,
     recordedS,
+    judgedS,
     atEnd,
     stepS,
     begin,

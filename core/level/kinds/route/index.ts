@@ -75,5 +75,4 @@ export const route = defineKind({
     { path: 'linkIds.*', to: 'links', onLost: 'drop', stands: true, orphans: true },
     RESTRICTS,
   ],
-  ownName: true,
 })

@@ -169,14 +169,17 @@ function removeBrief(): void {
         @mouseenter="cast.pointed = when.id"
         @mouseleave="cast.pointed = undefined"
       >
-        <button
-          type="button"
-          class="w-full text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
-          :aria-expanded="open === when.id"
-          @click="open = open === when.id ? undefined : when.id"
-        >
-          <b class="mr-1">{{ whenLetter(w) }}</b>{{ whenSentence(levels.doc, when) }}
-        </button>
+        <div class="flex items-start gap-1.5">
+          <b class="shrink-0">{{ whenLetter(w) }}</b>
+          <button
+            type="button"
+            class="min-w-0 flex-1 text-left leading-snug underline decoration-faded decoration-dotted underline-offset-4 hover:decoration-ink"
+            :aria-expanded="open === when.id"
+            @click="open = open === when.id ? undefined : when.id"
+          >
+            {{ whenSentence(levels.doc, when) }}
+          </button>
+        </div>
         <div v-if="open === when.id" class="mb-1 border-l-4 border-pine bg-tint px-2 py-1.5">
           <ThingFields
             in="briefs"

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { linkTool } from './link-tool'
-import { linking } from '../route/draw-options'
+import { drawing, linking } from '../route/draw-options'
 import { drawRouteTool } from '../route/draw-route'
 import { Bench } from '../../sheet/tools/tool-bench'
 
@@ -34,6 +34,7 @@ describe('linking', () => {
   })
 
   it('makes forks between the waypoints of lanes, which belong to no network', () => {
+    drawing.kind = 'lane'
     const draw = bench.make(drawRouteTool)
     for (const y of [10, 30]) {
       bench.click(draw, 10, y)
@@ -42,14 +43,25 @@ describe('linking', () => {
       bench.sheet.choose([])
     }
     const tool = bench.make(linkTool)
-    linking.twoWay = false
     bench.click(tool, 30, 10)
     bench.click(tool, 10, 30)
-    linking.twoWay = true
     bench.click(tool, 60, 60)
     expect(bench.sheet.hint).toContain('Click another waypoint')
     expect(Object.keys(bench.level.routes)).toHaveLength(2)
+    // Who drives a lane leaves it forwards.
     expect(Object.values(bench.level.links)).toMatchObject([{ twoWay: false }])
+    drawing.kind = 'patrol'
+  })
+
+  it('links both ways where nobody drives, unless somebody says otherwise', () => {
+    const tool = bench.make(linkTool)
+    for (const ways of ['fitting', 'one', 'both'] as const) {
+      linking.ways = ways
+      bench.click(tool, 10 + Object.keys(bench.level.waypoints).length * 10, 10)
+      bench.click(tool, 10 + Object.keys(bench.level.waypoints).length * 10, 30)
+    }
+    linking.ways = 'fitting'
+    expect(Object.values(bench.level.links).map((l) => l.twoWay)).toEqual([true, false, false, true, true])
   })
 
   it('lets go of what undo has taken away', () => {

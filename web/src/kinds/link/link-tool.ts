@@ -35,6 +35,15 @@ export const linkTool: MakeTool = (ctx) => {
         )
   }
 
+  /** Does a new link lead back, too? Who drives a lane or a circuit leaves it forwards. */
+  function leadsBack(...ends: string[]): boolean {
+    if (linking.ways !== 'fitting') return linking.ways === 'both'
+    return !Object.values(ctx.levels.doc.routes).some(
+      (r) =>
+        (r.kind === 'lane' || r.kind === 'circuit') && Object.values(r.stops).some((s) => ends.includes(s.waypointId)),
+    )
+  }
+
   function targetOf(p: MapPointer) {
     const hit = ctx.hit(p, ['stop', 'waypoints', 'markers'])
     if (hit?.kind === 'stop')
@@ -124,7 +133,7 @@ export const linkTool: MakeTool = (ctx) => {
         if (!known) edits.push((level) => addNetworkNodes.apply(level, { routeId: id, nodes: [node] }))
       }
       if (from && !p.shift) {
-        const link = { id: randomId('links'), fromId: from, toId: waypointId, twoWay: linking.twoWay }
+        const link = { id: randomId('links'), fromId: from, toId: waypointId, twoWay: leadsBack(from, waypointId) }
         const stopIds = routeId ? { [from]: randomId('stops') } : undefined
         edits.push((level) => addLinks.apply(level, { links: [link], routeId, stopIds }))
       }

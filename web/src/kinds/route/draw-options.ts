@@ -12,7 +12,8 @@ export const drawing = reactive({
   middle: false,
 })
 
-export const linking = reactive({ twoWay: true })
+/** Which way links lead: as fits is one way at the forks of lanes and circuits, and both ways elsewhere. */
+export const linking = reactive({ ways: 'fitting' as 'fitting' | 'both' | 'one' })
 
 export const KIND_WORDS: Record<RouteKind, string> = {
   patrol: 'Patrol',

@@ -104,6 +104,10 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
           VERDICT_WORDS[verdict.verdict]
         }}</span>
       </h3>
+      <p class="text-[12.5px] text-faded">
+        as of {{ clock(rehearsal.judgedS)
+        }}{{ rehearsal.judgedS < rehearsal.seconds - 0.05 ? `, of ${clock(rehearsal.seconds)}` : ', the end' }}
+      </p>
       <ul v-if="verdict.reasons.length > 0" class="my-1 list-disc pl-4 text-[13px]">
         <li v-for="r in verdict.reasons" :key="r">{{ r }}</li>
       </ul>
