@@ -108,7 +108,7 @@ test('from an empty level: squads in zones drawn for each, a top-up, a guard who
   await expect(card(page)).toContainText('Leave the level.')
 
   // A guard on a post, and the thief he leaves it for.
-  await page.keyboard.press('o')
+  await page.keyboard.press('p')
   await drag(page, [20, 36], [26, 36])
   await page.keyboard.press('c')
   await expect(card(page)).toContainText('belongs to no zone')

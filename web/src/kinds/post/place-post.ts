@@ -10,7 +10,7 @@ export const postTool: MakeTool = (ctx) =>
     {
       id: 'post',
       label: 'Post',
-      key: 'o',
+      key: 'p',
       stages: ['cast'],
       places: ['posts'],
       hint: 'Click to place posts; press and drag to say which way they face. Escape ends.',
