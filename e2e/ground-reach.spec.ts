@@ -262,7 +262,14 @@ test('the Overlook stands the sheet up, shares the choice and lifts what is chos
   await page.getByRole('button', { name: 'On foot' }).click()
   await page.keyboard.press('Escape')
   await page.keyboard.press('o')
-  await expect(page.getByTestId('overlook')).toHaveCount(0)
+  await expect(page.getByTestId('overlook')).toBeHidden()
+  // What is changed meanwhile is there when it is opened again, and it stands as one left it.
+  await card(page).getByLabel('underside at, m').fill('4')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('o')
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2 - 36)
+  await expect(card(page).getByLabel('underside at, m')).toHaveValue('4')
 })
 
 test('solids are copied in a row, mirrored, aligned and moved together', async ({ page }) => {

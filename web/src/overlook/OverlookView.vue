@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { floorsAt, floorUnder, heightAt, settles, terrainOf } from '@tidytrail/core/ground'
+import { floorsAt, floorUnder, heightAt, terrainOf } from '@tidytrail/core/ground'
 import { defaultProfile } from '@tidytrail/core/network'
-import { eyesOf, movable, settleThings, thingOf } from '@tidytrail/core/level'
+import { eyesOf, thingOf, type Level } from '@tidytrail/core/level'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import * as THREE from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
@@ -19,11 +19,15 @@ import { useTheme } from '../ui/theme'
 import { readPaper } from './paper'
 import type { OverlookPart } from './part'
 import { OverlookScene, placeOf } from './scene'
+import { useLifting } from './lifting'
+import { whenLookedAt } from './when-looked-at'
 
 /** The level standing up: the same sheet, seen from the side. */
 const props = defineProps<{
   /** The parts things are drawn by, fetched when the Overlook opens. */
   parts: () => Promise<ReadonlyMap<string, OverlookPart>>
+  /** Is it looked at? What changes while it is not is shown once it is again. */
+  shown: boolean
 }>()
 const emit = defineEmits<{ close: [] }>()
 const levels = useLevelStore()
@@ -33,6 +37,7 @@ const assets = useAssetStore()
 const rehearsal = useRehearsalStore()
 const watching = useWatchingStore()
 const wedges = new Wedges()
+const { heights, lift } = useLifting()
 const { night } = useTheme()
 
 const root = ref<HTMLElement>()
@@ -72,7 +77,7 @@ function agentPlace(id: string) {
 
 function build() {
   world?.dispose()
-  const level = levels.doc
+  const level = (built = levels.doc)
   world = new OverlookScene(level, readPaper(), drawn)
   world.tools.resolution.set(width.value, height.value)
   world.showGround(level)
@@ -147,7 +152,7 @@ async function start() {
   fitCanvas()
   build()
   standBack()
-  frame = requestAnimationFrame(tick)
+  if (props.shown) frame = requestAnimationFrame(tick)
 }
 
 function tick(now: number) {
@@ -228,21 +233,6 @@ function setMode(next: typeof mode.value) {
   } else if (before !== 'orbit') standBack()
 }
 
-/** The things that can be moved up and down, with the height each has now. */
-function heights(): Record<string, number> {
-  const out: Record<string, number> = {}
-  for (const { in: collection, id, thing } of movable(levels.doc, sheet.selected)) {
-    if (!settles(collection)) continue
-    const { baseM, at } = thing as { baseM?: number; at: readonly number[] }
-    out[id] = baseM ?? at[2]
-  }
-  return out
-}
-function lift(by: number, from = heights(), gesture?: string) {
-  const to = Object.fromEntries(Object.entries(from).map(([id, z]) => [id, Math.round((z + by) * 100) / 100]))
-  if (Object.keys(to).length > 0) levels.perform(settleThings, { heights: to }, gesture)
-}
-
 let press:
   | {
       x: number
@@ -299,7 +289,7 @@ const typing = (event: KeyboardEvent) => /^(INPUT|TEXTAREA|SELECT)$/.test((event
 useEventListener(
   'keydown',
   (event: KeyboardEvent) => {
-    if (typing(event) || event.ctrlKey || event.metaKey) return
+    if (!props.shown || typing(event) || event.ctrlKey || event.metaKey) return
     const key = event.key.toLowerCase()
     if (key === 'pageup' || key === 'pagedown') {
       event.preventDefault()
@@ -324,6 +314,8 @@ useEventListener('blur', () => keys.clear())
 
 function fitCanvas() {
   if (!renderer || width.value === 0) return
+  const size = renderer.getSize(new THREE.Vector2())
+  if (size.x === width.value && size.y === height.value) return
   renderer.setSize(width.value, height.value, false)
   camera.aspect = width.value / height.value
   camera.updateProjectionMatrix()
@@ -331,32 +323,52 @@ function fitCanvas() {
   dirty = true
 }
 watch([width, height], fitCanvas)
+
+const renewed = whenLookedAt(
+  () => props.shown,
+  () => {
+    if (!world) return
+    dirty = true
+    last = performance.now()
+    frame = requestAnimationFrame(tick)
+  },
+  () => {
+    cancelAnimationFrame(frame)
+    keys.clear()
+  },
+)
+const show = (what: string, work: () => unknown) =>
+  renewed(what, () => {
+    if (!world || !levels.level) return
+    work()
+    dirty = true
+  })
+/** The level as it was shown last. */
+let built: Level | undefined
+function renew(): void {
+  const now = levels.doc
+  const before = built
+  if (!world || !before || now.settings !== before.settings) return build()
+  built = now
+  if (now.ground !== before.ground) world.showGround(now)
+  world.showParts(now, survey)
+  world.showChosen(now, sheet.selected)
+}
 watch(
   () => levels.level,
-  (now, before) => {
-    if (!now || !world) return
-    if (!before || now.settings !== before.settings) return build()
-    if (now.ground !== before.ground) world.showGround(now)
-    world.showParts(now, survey)
-    world.showChosen(now, sheet.selected)
-    dirty = true
-  },
+  () => show('level', renew),
 )
-watch([() => survey.paths], () => {
-  if (world && levels.level) world.showParts(levels.doc, survey)
-  dirty = true
-})
-watch([() => survey.reach, () => survey.profileId, () => sheet.isShown('reach')], () => void reach())
+watch([() => survey.paths], () => show('paths', () => world!.showParts(levels.doc, survey)))
+watch([() => survey.reach, () => survey.profileId, () => sheet.isShown('reach')], () => show('reach', reach))
 watch(
   () => sheet.selected,
-  (ids) => {
-    world?.showChosen(levels.doc, ids)
-    dirty = true
-  },
+  () => show('chosen', () => world!.showChosen(levels.doc, sheet.selected)),
 )
-watch([() => rehearsal.t, () => rehearsal.agents, () => watching.on.senses, () => sheet.selected], agents)
-watch([() => assets.version], () => levels.level && build())
-watch(night, () => requestAnimationFrame(build))
+watch([() => rehearsal.t, () => rehearsal.agents, () => watching.on.senses, () => sheet.selected], () =>
+  show('agents', agents),
+)
+watch([() => assets.version], () => show('all', build))
+watch(night, () => requestAnimationFrame(() => show('all', build)))
 onMounted(start)
 onBeforeUnmount(() => {
   gone = true

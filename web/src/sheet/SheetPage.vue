@@ -62,6 +62,12 @@ const follow = ref(false)
 let fitted = false
 
 const showingAside = ref(false)
+/** Once opened the Overlook stays built, to be there at once the next time. */
+const overlooked = ref(false)
+watch(
+  () => sheet.overlook,
+  (on) => on && (overlooked.value = true),
+)
 
 const PAINTERS = [...KIND_PAINTERS, connectionPainter]
 /** Where routes that share legs are drawn beside one another. */
@@ -158,7 +164,7 @@ async function open() {
   sheet.settling = undefined
   sheet.laying = undefined
   sheet.connecting = undefined
-  sheet.overlook = false
+  sheet.overlook = overlooked.value = false
   rehearsal.clear()
   survey.stop()
   try {
@@ -237,7 +243,13 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
         @ready="onReady"
         @tools="tools = $event"
       />
-      <OverlookView v-if="sheet.overlook && levels.level" :parts="overlookParts" @close="sheet.overlook = false" />
+      <OverlookView
+        v-if="overlooked && levels.level"
+        v-show="sheet.overlook"
+        :shown="sheet.overlook"
+        :parts="overlookParts"
+        @close="sheet.overlook = false"
+      />
       <template v-if="levels.level">
         <div v-if="!sheet.overlook" class="at-tools absolute z-10 flex flex-wrap items-start gap-2 pointer-events-none">
           <ToolStrip :tools="tools" />
