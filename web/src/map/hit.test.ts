@@ -94,4 +94,13 @@ it('finds agents and findings above all else', () => {
     kind: 'finding',
     id: 'wp_a',
   })
+  // Where several share a sign all of them are found, also by the tab that says how many more there are.
+  const others = ['wp_b', 'wp_c'].map((id) => ({ ...finding, subjects: [id], at: [9.05, 9, 0] as const }))
+  const findings = [finding, ...others]
+  for (const right of [13, 34])
+    expect(hitAt(TESTS, scene({ findings }), view, toScreenX(view, 9) + right, toScreenY(view, 9) - 13)).toEqual({
+      kind: 'finding',
+      id: 'wp_a',
+      findings,
+    })
 })

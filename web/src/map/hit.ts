@@ -10,7 +10,7 @@ export type Hit =
   | { kind: 'leg'; id: string; leg: number }
   | { kind: 'link'; id: string }
   | { kind: 'agent'; id: string }
-  | { kind: 'finding'; id: string; finding: Finding }
+  | { kind: 'finding'; id: string; /** All its sign stands for. */ findings: readonly Finding[] }
   | { kind: 'suggestion'; id: string; index: number }
 
 /** What is looked for: a kind of hit, or things of a collection. */

@@ -50,7 +50,8 @@ export function traceLine(pen: Pen, line: readonly (readonly number[])[], close 
   if (close) pen.c.closePath()
 }
 
-const TEXT = "'Atkinson Hyperlegible', sans-serif"
+/** The face all words on the map are written in. */
+export const TEXT_FONT = "'Atkinson Hyperlegible', sans-serif"
 
 /** A small label on a scrap of paper, centred on a window place. */
 export function label(
@@ -61,7 +62,7 @@ export function label(
   options: { bold?: boolean; size?: number } = {},
 ): void {
   const { c, inks } = pen
-  c.font = `${options.bold ? 700 : 400} ${options.size ?? 12}px ${TEXT}`
+  c.font = `${options.bold ? 700 : 400} ${options.size ?? 12}px ${TEXT_FONT}`
   const width = c.measureText(text).width + 8
   c.globalAlpha = 0.9
   c.fillStyle = inks.colour.sheet
@@ -75,7 +76,7 @@ export function label(
 
 export function plainText(pen: Pen, text: string, x: number, y: number, colour: string, bold = true, size = 12): void {
   const { c } = pen
-  c.font = `${bold ? 700 : 400} ${size}px ${TEXT}`
+  c.font = `${bold ? 700 : 400} ${size}px ${TEXT_FONT}`
   c.fillStyle = colour
   c.textAlign = 'center'
   c.textBaseline = 'middle'

@@ -2,7 +2,8 @@ import { boxesMeet } from '@tidytrail/core/geometry'
 import { terrainOf } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { lying } from '../../map/lying'
-import { label, X, Y, type Pen } from '../../map/pen'
+import { labelArea, placesAround } from '../../map/label-room'
+import { TEXT_FONT, type Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
 import type { MeshPlan } from '../../stores/assets'
 
@@ -42,6 +43,9 @@ export function drawMeshLabels(pen: Pen, level: Level): void {
   for (const { id, name, box } of terrainOf(level).meshes) {
     if (level.meshes[id]?.hidden || !name || !boxesMeet(box, seen) || (box.maxX - box.minX) * pen.view.scale < 60)
       continue
-    label(pen, name, X(pen, (box.minX + box.maxX) / 2), Y(pen, (box.minY + box.maxY) / 2))
+    const middle = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2] as const
+    pen.c.font = `400 12px ${TEXT_FONT}`
+    const within = (x: number, y: number) => x > box.minX && x < box.maxX && y > box.minY && y < box.maxY
+    labelArea(pen, level, name, placesAround(pen, middle, pen.c.measureText(name).width + 8, within))
   }
 }

@@ -1,5 +1,6 @@
 import { areaOf, type Level, type Zone } from '@tidytrail/core/level'
-import { label, X, Y, type Pen } from '../../map/pen'
+import { isFreeForLabel } from '../../map/label-room'
+import { label, TEXT_FONT, X, Y, type Pen } from '../../map/pen'
 
 /** A zone is named from so many pixels across. */
 const NAMED_PX = 46
@@ -69,10 +70,18 @@ export function drawZones(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
     c.lineJoin = 'round'
     if (border.broadPx > 0) drawBand(pen, border.line, border.broadPx, zone.purpose, on)
     else drawRing(pen, border.line, zone.purpose, on)
-    const [x, y] = border.line.reduce((a, b) => (b[1] < a[1] ? b : a))
     const area = areaOf(level, zone)
     const wide = area ? (area.box.maxX - area.box.minX) * view.scale : 0
-    if (zone.name && wide > NAMED_PX) pennant(pen, zone.name, x, y - border.broadPx / 2, on)
+    if (!zone.name || wide <= NAMED_PX) continue
+    // From its highest corner downwards: the first where the flag hangs over nothing that stands there.
+    const text = zone.name.length > 28 ? `${zone.name.slice(0, 27)}…` : zone.name
+    pen.c.font = `400 11px ${TEXT_FONT}`
+    const flag = pen.c.measureText(text).width + 8
+    const up = border.broadPx / 2
+    const tops = [...border.line].sort((a, b) => a[1] - b[1])
+    const free = tops.find(([x, y]) => isFreeForLabel(pen, level, x, y - up - FLAG_PX, flag))
+    const [x, y] = free ?? tops[0]
+    if (free || on) pennant(pen, text, x, y - up, on)
   }
 }
 
@@ -203,15 +212,17 @@ function shifted(at: [number, number], p: [number, number], q: [number, number],
   return [at[0] + sx * k * (d2 > 0.2 ? 1 : 0.5), at[1] + sy * k * (d2 > 0.2 ? 1 : 0.5)]
 }
 
+/** So far above the border a flag hangs, pixels. */
+const FLAG_PX = 16
+
 /** The name on a small flag above the border. */
-function pennant(pen: Pen, name: string, x: number, y: number, on: boolean): void {
+function pennant(pen: Pen, text: string, x: number, y: number, on: boolean): void {
   const { c, inks } = pen
-  const text = name.length > 28 ? `${name.slice(0, 27)}…` : name
   c.strokeStyle = inks.colour.ink
   c.lineWidth = 1.2
   c.beginPath()
   c.moveTo(x, y)
   c.lineTo(x, y - 13)
   c.stroke()
-  label(pen, text, x, y - 16, { size: 11, bold: on })
+  label(pen, text, x, y - FLAG_PX, { size: 11, bold: on })
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Finding, RunFinding } from '@tidytrail/core/checks'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { endPreview, mend, mendAll, previewFix } from '../../findings/mend'
 import { clock } from '../../ui/figures'
 import { requestPlace } from '../../map/zoom-wish'
@@ -25,6 +25,13 @@ const fixable = computed(() => {
 const sameKind = (f: Finding) => fixable.value.get(f.check) ?? 0
 /** Those of the level, then those of the rehearsal at the moment looked at. */
 const all = computed<readonly (Finding | RunFinding)[]>(() => [...survey.findings, ...rehearsal.findings])
+const frame = ref<HTMLElement>()
+/** What is chosen elsewhere, such as by a sign on the map, comes into view. */
+watch(
+  () => sheet.selected,
+  () => frame.value?.querySelector('[data-chosen=true]')?.scrollIntoView({ block: 'nearest' }),
+  { flush: 'post' },
+)
 function look(f: Finding | RunFinding) {
   if ('moment' in f) rehearsal.seek(f.moment)
   sheet.choose([f.subjects[0]])
@@ -33,7 +40,7 @@ function look(f: Finding | RunFinding) {
 </script>
 
 <template>
-  <div class="min-h-0 flex-1 overflow-y-auto border-t border-rule">
+  <div ref="frame" class="min-h-0 flex-1 overflow-y-auto border-t border-rule">
     <table class="w-full text-[13px]">
       <tbody>
         <tr
@@ -41,6 +48,7 @@ function look(f: Finding | RunFinding) {
           :key="`${f.check} ${f.subjects.join()} ${i}`"
           class="cursor-pointer border-b border-rule last:border-b-0 hover:bg-tint"
           :class="f.subjects.some((s) => sheet.selected.includes(s)) ? 'bg-tint' : ''"
+          :data-chosen="f.subjects.some((s) => sheet.selected.includes(s))"
           tabindex="0"
           @click="look(f)"
           @keydown.enter="look(f)"

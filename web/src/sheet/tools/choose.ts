@@ -184,7 +184,7 @@ export const chooseTool: MakeTool = (ctx) => {
           ctx.survey.suggestions = ctx.survey.suggestions.filter((_, n) => n !== (hit as { index: number }).index)
           ctx.sheet.choose([id])
         } else if (hit.kind === 'finding') {
-          ctx.sheet.choose([hit.id])
+          ctx.sheet.choose([...new Set(hit.findings.map((f) => f.subjects[0]))])
           ctx.sheet.openDrawer('findings')
         } else if (p.shift || p.ctrl) ctx.sheet.toggle(hit.id)
         else ctx.sheet.choose([hit.id])
