@@ -85,7 +85,7 @@ test('a stop on a ledge that is too high says what would help, and the way chose
 test('a new level opens at its ground and offers what comes first, and ready ground has nothing to mend', async ({
   page,
 }) => {
-  await newLevel(page)
+  await newLevel(page, 'Ground')
   await expect(stage(page, 'Ground')).toHaveAttribute('aria-current', 'step')
   await expect(card(page)).toContainText('The sheet is flat and 120 × 80 m large')
   for (const [name, solids] of [

@@ -5,7 +5,7 @@ test('draw a patrol on an empty level, place a spawner, rehearse, read the verdi
   page,
 }) => {
   await newLevel(page)
-  await expect(card(page)).toContainText('Draw the first solid')
+  await expect(card(page)).toContainText('Draw the first route')
   const over = await at(page, 30, 20)
   await page.mouse.move(over.x, over.y)
   await expect(page.getByLabel('Place under the pointer')).toContainText('x 30.0 y 20.0')

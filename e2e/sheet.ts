@@ -79,13 +79,14 @@ export function watchForFaults(page: Page): void {
   })
 }
 
-/** Makes a level from the shelf and waits until it is open. */
-export async function newLevel(page: Page): Promise<void> {
+/** Makes a level from the shelf and waits until it is open, at the ground, where new ones are; most go on to their routes. */
+export async function newLevel(page: Page, at: 'Ground' | 'Routes' = 'Routes'): Promise<void> {
   watchForFaults(page)
   await page.goto('/')
   await page.getByRole('button', { name: 'New level' }).click()
   await expect(page.getByTestId('kept')).toContainText('kept')
-  await expect(page.getByRole('button', { name: /^Reach/ })).toBeVisible()
+  await expect(stage(page, 'Ground')).toHaveAttribute('aria-current', 'step')
+  await stage(page, at).click()
 }
 
 export async function openLevel(page: Page, name: string): Promise<void> {

@@ -85,12 +85,15 @@ const stops = computed(() =>
       :key="s.id"
       class="relative flex w-(--stop) flex-col items-center gap-[3px] rounded-sm pt-[3px] pb-1"
       :aria-current="sheet.stage === s.id ? 'step' : undefined"
+      :aria-label="`${s.name}${s.words}`"
       :title="`${s.name}${s.words} (${s.number})`"
       @click="emit('go', s.id)"
     >
+      <!-- The count is told in the name in words. -->
       <span
         aria-hidden="true"
-        class="flex size-[23px] items-center justify-center rounded-full border-2 text-[12px] font-bold"
+        :data-count="s.blockers + s.others || undefined"
+        class="flex size-[23px] before:content-[attr(data-count)] items-center justify-center rounded-full border-2 text-[12px] font-bold"
         :class="[
           sheet.stage === s.id ? 'scale-[1.2] border-ink bg-ink text-sheet' : 'border-ink bg-sheet',
           s.blockers && sheet.stage !== s.id
@@ -100,12 +103,9 @@ const stops = computed(() =>
               : '',
         ]"
       >
-        <template v-if="s.blockers + s.others > 0">{{ s.blockers + s.others }}</template>
-        <IconCheck v-else-if="s.clean" :size="13" stroke="3" :class="sheet.stage === s.id ? '' : 'text-pine'" />
+        <IconCheck v-if="s.clean" :size="13" stroke="3" :class="sheet.stage === s.id ? '' : 'text-pine'" />
       </span>
-      <span class="text-[13px]" :class="sheet.stage === s.id ? 'font-bold' : 'text-faded'"
-        >{{ s.name }}<span class="sr-only">{{ s.words }}</span></span
-      >
+      <span class="text-[13px]" :class="sheet.stage === s.id ? 'font-bold' : 'text-faded'">{{ s.name }}</span>
     </button>
   </nav>
 </template>

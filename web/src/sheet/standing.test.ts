@@ -25,7 +25,7 @@ async function said() {
   const stage = [...trail.host.querySelectorAll('button')].find((b) => b.textContent!.includes('Routes'))!
   const ticks = trail.host.querySelectorAll('button svg').length
   for (const m of [trail, card, drawer]) m.end()
-  return { heads, stage: stage.lastElementChild!.textContent, ticks }
+  return { heads, stage: stage.getAttribute('aria-label'), ticks }
 }
 
 it('nothing is called in order before the checks have run for the first time', async () => {
