@@ -32,17 +32,16 @@ it('every finding has one sign near it, no two signs touch, and the gravest stan
   )
 })
 
+/** All of it, however many slices that takes. */
+const draw = (...args: Parameters<typeof drawFindings>) => void [...drawFindings(...args)]
+
 it('a sign bears the number its finding has in the list, and how many more there are', () => {
   const view = { x: 10, y: 10, scale: 10, width: 400, height: 400 }
   const { pen, words } = recordingPen(view)
-  drawFindings(
-    pen,
-    [finding(10, 10), finding(20, 10), finding(10.2, 10, 'blocker'), finding(10, 10.1, 'note')],
-    new Set(),
-  )
+  draw(pen, [finding(10, 10), finding(20, 10), finding(10.2, 10, 'blocker'), finding(10, 10.1, 'note')], new Set())
   expect(words().sort()).toEqual(['+2', '2', '3'])
   // Closer by they part.
   const near = recordingPen({ ...view, scale: 400 })
-  drawFindings(near.pen, [finding(10, 10), finding(10.2, 10, 'blocker')], new Set())
+  draw(near.pen, [finding(10, 10), finding(10.2, 10, 'blocker')], new Set())
   expect(near.words().sort()).toEqual(['1', '2'])
 })

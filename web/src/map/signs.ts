@@ -26,7 +26,9 @@ export function signsOf(findings: readonly Finding[], scale: number): readonly S
   const order = findings.map((_, k) => k)
   order.sort((a, b) => GRAVITY[findings[a].severity] - GRAVITY[findings[b].severity] || a - b)
   const signs: { members: number[]; at: readonly number[] }[] = []
-  const cells = new Map<string, number[]>()
+  /** Signs by the square they lie in. */
+  const cells = new Map<number, number[]>()
+  const keyOf = (i: number, j: number) => i * 4_194_304 + j
   const metres = APART_PX / scale
   for (const k of order) {
     const { at } = findings[k]
@@ -35,15 +37,15 @@ export function signsOf(findings: readonly Finding[], scale: number): readonly S
     let least = metres
     for (let di = -1; di <= 1; di++)
       for (let dj = -1; dj <= 1; dj++)
-        for (const s of cells.get(`${i + di} ${j + dj}`) ?? []) {
+        for (const s of cells.get(keyOf(i + di, j + dj)) ?? []) {
           const off = Math.hypot(signs[s].at[0] - at[0], signs[s].at[1] - at[1])
           if (off < least) [nearest, least] = [s, off]
         }
     if (nearest !== undefined) signs[nearest].members.push(k)
     else {
-      const cell = cells.get(`${i} ${j}`)
+      const cell = cells.get(keyOf(i, j))
       if (cell) cell.push(signs.length)
-      else cells.set(`${i} ${j}`, [signs.length])
+      else cells.set(keyOf(i, j), [signs.length])
       signs.push({ members: [k], at })
     }
   }

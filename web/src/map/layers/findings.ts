@@ -4,7 +4,10 @@ import { signsOf } from '../signs'
 
 /** Signs stand so far beside their place, pixels. */
 const OFFSET_PX = 13
-const MANY = 400
+/** More signs than this are specks from afar. */
+const MANY = 120
+/** So many are drawn at a time. */
+const AT_ONCE = 60
 const FAR_SCALE = 0.8
 const INK = { blocker: 'alarm', warning: 'ochre', note: 'lake' } as const
 
@@ -12,12 +15,17 @@ const INK = { blocker: 'alarm', warning: 'ochre', note: 'lake' } as const
  * Findings beside their place: blockers as filled octagons, warnings as triangles, notes as rings; numbered as listed.
  * Where several are near each other there is one sign, of the gravest, which says how many more there are.
  */
-export function drawFindings(pen: Pen, findings: readonly Finding[], chosen: ReadonlySet<string>): void {
+export function* drawFindings(
+  pen: Pen,
+  findings: readonly Finding[],
+  chosen: ReadonlySet<string>,
+): Generator<void, void> {
   const { c, inks, view } = pen
   const signs = signsOf(findings, view.scale)
   // From afar many would cover the map: then they are specks, but for what is chosen.
   const specks = signs.length > MANY && view.scale < FAR_SCALE
   for (let i = signs.length - 1; i >= 0; i--) {
+    if (i % AT_ONCE === 0) yield
     const { members, at } = signs[i]
     const x = X(pen, at[0]) + OFFSET_PX
     const y = Y(pen, at[1]) - OFFSET_PX
