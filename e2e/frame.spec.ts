@@ -30,8 +30,12 @@ test('in a narrow window what does not fit is in a menu, and nothing lies over s
     await page.waitForTimeout(200)
     expect(await outOfReach(page), `stage ${key}`).toEqual([])
   }
+  // What is only looked up lies over the map, and does not move it.
+  const view = () => page.getByTestId('map').getAttribute('data-view')
+  const before = await view()
   await more(page, 'Legend')
   await expect(page.getByRole('region', { name: 'Legend' })).toBeInViewport({ ratio: 1 })
+  expect(await view()).toBe(before)
   await more(page, 'Legend')
   await more(page, 'Night')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night')

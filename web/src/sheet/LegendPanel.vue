@@ -26,7 +26,7 @@ const KEY: (Stroke & { name: string })[] = [
 </script>
 
 <template>
-  <section class="panel w-[262px] p-3" aria-label="Legend">
+  <section class="panel w-[262px] p-3" aria-label="Legend" data-passing>
     <div class="mb-1 flex items-baseline justify-between">
       <h2 class="text-[15px]">Legend</h2>
       <span class="label">show or hide</span>

@@ -26,7 +26,7 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
 
   function panels(): Frame[] {
     const base = main.value!.getBoundingClientRect()
-    return [...main.value!.querySelectorAll('.panel')].flatMap((panel) => {
+    return [...main.value!.querySelectorAll('.panel:not([data-passing])')].flatMap((panel) => {
       const box = panel.getBoundingClientRect()
       if (box.width === 0 || box.height === 0) return []
       return [
@@ -89,7 +89,16 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
   const again = () => void nextTick(() => isFitted() && fitLevel())
 
   watch(
-    [() => view.width, () => view.height, () => ({ ...sheet.panels }), () => sheet.drawerTab, () => sheet.stage],
+    [
+      () => view.width,
+      () => view.height,
+      // The legend is only looked up: it lies over the map.
+      () => sheet.panels.register,
+      () => sheet.panels.card,
+      () => sheet.panels.drawer,
+      () => sheet.drawerTab,
+      () => sheet.stage,
+    ],
     again,
     { flush: 'post' },
   )

@@ -17,6 +17,7 @@ import NumberField from '../../ui/NumberField.vue'
 import TagsField from '../../ui/TagsField.vue'
 import ProfileChoice from './ProfileChoice.vue'
 import { shared } from './shared'
+import { compareNames } from '../../ui/names'
 
 /** The plain fields of a thing, or of several things of one kind, as their schema tells them. */
 const props = defineProps<{
@@ -60,7 +61,7 @@ const who = computed(() => shared(all.value, (t) => (t as { profileIds: string[]
 const tags = computed(() => (first.value as { tags: string[] }).tags)
 const thingsIn = (c: Collection) =>
   Object.entries(levels.doc[c] as unknown as Record<string, { name: string }>).sort(([, a], [, b]) =>
-    a.name.localeCompare(b.name, 'en', { numeric: true }),
+    compareNames(a.name, b.name),
   )
 </script>
 

@@ -14,6 +14,7 @@ import { KIND_WORDS } from './draw-options'
 import RouteFigures from './RouteFigures.vue'
 import { useRouteSelection, useRouteShapes } from './shapes'
 import StopList from './StopList.vue'
+import { compareNames } from '../../ui/names'
 
 const props = defineProps<{ id: string }>()
 const { levels, sheet, thing: route, things, set, setField, release, remove } = useThing('routes', () => props.id)
@@ -49,7 +50,7 @@ function goOn(from: 'first' | 'last') {
 const others = computed(() =>
   Object.entries(levels.doc.routes)
     .filter(([r, o]) => r !== props.id && o.kind === route.value.kind && o.order.length > 0 && !o.locked)
-    .sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true }))
+    .sort(([, a], [, b]) => compareNames(a.name, b.name))
     .slice(0, 12),
 )
 const shapeItems = computed(() => [

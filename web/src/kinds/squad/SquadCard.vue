@@ -7,6 +7,7 @@ import { sentencesOf } from '../brief/sentences'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
+import { compareNames } from '../../ui/names'
 
 /** A squad: what its spawners share, who is in it, and who of them holds which post just now. */
 const props = defineProps<{ id: string }>()
@@ -19,7 +20,7 @@ const members = computed(() =>
 const others = computed(() =>
   Object.entries(levels.doc.spawners)
     .filter(([, s]) => s.squadId !== props.id)
-    .sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+    .sort(([, a], [, b]) => compareNames(a.name, b.name)),
 )
 const sentences = computed(() => sentencesOf(levels.doc, squad.value.briefId))
 const posts = computed(() =>

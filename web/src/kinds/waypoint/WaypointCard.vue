@@ -5,6 +5,7 @@ import { randomId } from '../../stores/random-id'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
+import { compareNames } from '../../ui/names'
 
 /** A waypoint that belongs to no route. */
 const props = defineProps<{ id: string }>()
@@ -12,7 +13,7 @@ const { levels, sheet, thing, things, set, setField, release, remove } = useThin
 const routes = computed(() =>
   Object.entries(levels.doc.routes)
     .filter(([, r]) => r.kind !== 'network' && !r.locked)
-    .sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+    .sort(([, a], [, b]) => compareNames(a.name, b.name)),
 )
 function addTo(routeId: string) {
   const stopId = randomId('stops')

@@ -8,6 +8,7 @@ import { useSheetStore } from '../../stores/sheet'
 import { useChoice } from '../choice'
 import CardFrame from '../../kinds/card/CardFrame.vue'
 import { count } from '../../ui/figures'
+import { compareNames } from '../../ui/names'
 
 const props = defineProps<{ ids: readonly string[] }>()
 const levels = useLevelStore()
@@ -88,7 +89,7 @@ const { remove } = useChoice()
 const routeIds = computed(() =>
   props.ids
     .filter((id) => levels.doc.routes[id])
-    .sort((a, b) => levels.doc.routes[a].name.localeCompare(levels.doc.routes[b].name, 'en', { numeric: true })),
+    .sort((a, b) => compareNames(levels.doc.routes[a].name, levels.doc.routes[b].name)),
 )
 const words = ref('Route #')
 function renameAll() {

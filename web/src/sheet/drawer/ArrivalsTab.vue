@@ -6,6 +6,7 @@ import { useCastStore } from '../../stores/cast'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { clock } from '../../ui/figures'
+import { compareNames } from '../../ui/names'
 
 /** A time line of the rehearsal to be: a tick for each agent that comes, had it always room. */
 const levels = useLevelStore()
@@ -23,7 +24,7 @@ const rows = computed(() =>
   Object.entries(cast.facts.spawners)
     .filter(([id]) => levels.doc.spawners[id])
     .map(([id, facts]) => ({ id, ...facts, name: levels.doc.spawners[id].name }))
-    .sort((a, b) => Number(b.fromStart) - Number(a.fromStart) || a.name.localeCompare(b.name, 'en', { numeric: true }))
+    .sort((a, b) => Number(b.fromStart) - Number(a.fromStart) || compareNames(a.name, b.name))
     .slice(0, MOST),
 )
 const room = computed(() => Math.max(100, width.value - NAMES_PX - 16))

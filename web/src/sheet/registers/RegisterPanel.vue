@@ -5,6 +5,7 @@ import { nextTick, computed, ref, watch } from 'vue'
 import type { RegisterRow } from '../../kinds/register'
 import { useSheetStore } from '../../stores/sheet'
 import { useSurveyStore } from '../../stores/survey'
+import { compareNames } from '../../ui/names'
 
 const props = defineProps<{
   title: string
@@ -46,10 +47,10 @@ const listed = computed(() => {
     (r) =>
       (!only.value || r.kind === only.value) && (!wanted || `${r.name} ${r.detail}`.toLowerCase().includes(wanted)),
   )
-  const byName = (a: RegisterRow, b: RegisterRow) => a.name.localeCompare(b.name, 'en', { numeric: true })
+  const byName = (a: RegisterRow, b: RegisterRow) => compareNames(a.name, b.name)
   if (props.fixed) return rows
   if (order.value === 'users') return rows.sort((a, b) => (b.users ?? 0) - (a.users ?? 0) || byName(a, b))
-  if (order.value === 'kind') return rows.sort((a, b) => (a.kind ?? '').localeCompare(b.kind ?? '') || byName(a, b))
+  if (order.value === 'kind') return rows.sort((a, b) => compareNames(a.kind ?? '', b.kind ?? '') || byName(a, b))
   if (order.value === 'size') return rows.sort((a, b) => b.size - a.size || byName(a, b))
   if (order.value === 'findings') return rows.sort((a, b) => badge(b.id).total - badge(a.id).total || byName(a, b))
   return rows.sort(byName)
