@@ -62,7 +62,9 @@ test('at twice the size of everything the map has the window, and one panel at a
   }
   await page.keyboard.press('1')
   await bar.getByRole('button', { name: /^List/ }).click()
-  await register(page, 'Ground').getByRole('row', { name: /Net loft/ }).click() // prettier-ignore
+  await register(page, 'Ground')
+    .getByRole('row', { name: /Net loft/ })
+    .click()
   await bar.getByRole('button', { name: 'Card: Net loft' }).click()
   await expect(card(page)).toBeInViewport({ ratio: 1 })
   await expect(register(page, 'Ground')).toBeHidden()
@@ -71,6 +73,17 @@ test('at twice the size of everything the map has the window, and one panel at a
   await expect(card(page)).toBeHidden()
   await expect(drawer(page)).toBeInViewport({ ratio: 1 })
   // The drawer stays up; what it shows follows the stage.
+  await page.keyboard.press('3')
+  await bar.getByRole('button', { name: /^List/ }).click()
+  await register(page, 'Routes')
+    .getByRole('row', { name: /Quay round/ })
+    .click()
+  await bar.getByRole('button', { name: 'Card: Quay round' }).click()
+  // What is asked for on one panel comes up in its place.
+  await card(page).getByRole('button', { name: 'Side view' }).click()
+  await expect(page.getByTestId('elevation')).toBeVisible()
+  await expect(card(page)).toBeHidden()
+  await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await expect(bar.getByRole('button', { name: 'Run' })).toHaveAttribute('aria-pressed', 'true')
   await drawer(page).getByRole('button', { name: 'Start', exact: true }).click()

@@ -272,6 +272,19 @@ test('the Overlook stands the sheet up, shares the choice and lifts what is chos
   await expect(card(page).getByLabel('underside at, m')).toHaveValue('4')
 })
 
+test('a box is drawn by keys alone, and Escape breaks one off', async ({ page }) => {
+  await newLevel(page, 'Ground')
+  const press = async (...keys: string[]) => {
+    for (const key of keys) await page.keyboard.press(key)
+  }
+  await press('b', 'ArrowRight', ',', ...Array<string>(6).fill('ArrowRight'), ...Array<string>(4).fill('ArrowUp'))
+  await press('Escape', '.')
+  await expect(register(page, 'Ground')).toContainText('0 solids')
+  await press(',', ...Array<string>(6).fill('ArrowLeft'), ...Array<string>(4).fill('ArrowDown'), '.')
+  await expect(card(page).getByLabel('length, m')).toHaveValue('6')
+  await expect(card(page).getByLabel('width, m')).toHaveValue('4')
+})
+
 test('solids are copied in a row, mirrored, aligned and moved together', async ({ page }) => {
   await newLevel(page)
   await page.keyboard.press('1')

@@ -65,7 +65,9 @@ test('the ten minutes of the guide lead from an empty level to a verdict', async
   await page.keyboard.press('Escape')
   await expect(stage(page, 'Routes')).toHaveAccessibleName(/1 blocker/)
   await expect(drawer(page)).toContainText('cannot stand at stop 2 of Shed round')
-  await drawer(page).getByRole('tab', { name: /^Findings/ }).click() // prettier-ignore
+  await drawer(page)
+    .getByRole('tab', { name: /^Findings/ })
+    .click()
   await drawer(page).getByRole('button', { name: 'Mend' }).first().click()
   await expect(stage(page, 'Routes')).toHaveAccessibleName('Routes, nothing wrong')
 

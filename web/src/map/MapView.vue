@@ -138,7 +138,7 @@ function sceneOf(level: Level): MapScene {
   }
 }
 
-const { context, tools, tool, taker, snap, pointerOf, steer, strike } = useTools(stores, {
+const { context, tools, tool, taker, snap, pointerOf, keys } = useTools(stores, {
   view,
   make: makeTools,
   hits: [...hits, ...BASE_HITS],
@@ -201,9 +201,10 @@ function cancel(): boolean {
   const abandoned = levels.abandon()
   press = undefined
   panning.value = false
-  if (was?.mode === 'tool') was.by.leave?.()
+  const by = keys.release() ?? (was?.mode === 'tool' ? was.by : undefined)
+  by?.leave?.()
   redraw()
-  return abandoned || was?.mode === 'tool' || was?.mode === 'pan'
+  return abandoned || by !== undefined || was?.mode === 'pan'
 }
 
 function onWheel(event: WheelEvent) {
@@ -402,7 +403,7 @@ const frameStyle = computed(() => ({
   height: `${height.value + 2 * MARGIN_PX}px`,
 }))
 
-defineExpose({ tool, steer, strike, cancel })
+defineExpose({ tool, keys, cancel })
 </script>
 
 <template>

@@ -5,6 +5,7 @@ import { snapPlace, type Snap } from '../tools/snapping'
 import type { MakeTool, MapPointer, Tool, ToolContext } from '../tools/tool'
 import type { MapStores } from './base-painters'
 import { hitAt, type HitTest } from './hit'
+import { keyPointer } from './key-pointer'
 import type { MapScene } from './scene'
 import { toLevelX, toLevelY, type Viewport } from './viewport'
 
@@ -65,6 +66,7 @@ export function useTools(
     tool,
     (_now, before) => {
       sheet.hint = ''
+      keys.release()
       before?.leave?.()
       redraw()
     },
@@ -101,36 +103,19 @@ export function useTools(
     return { sx, sy, x, y, at, shift: event.shiftKey, alt: event.altKey, ctrl: event.ctrlKey || event.metaKey }
   }
 
-  /** A pointer that is moved by keys: where it is on the window, once it has been used. */
-  let steered: { x: number; y: number } | undefined
-  const byKeys = (p: { x: number; y: number }, shift: boolean) => {
-    const box = root.value!.getBoundingClientRect()
-    const event = { clientX: box.left + p.x, clientY: box.top + p.y, shiftKey: shift, altKey: false }
-    return pointerOf({ ...event, ctrlKey: false, metaKey: false } as MouseEvent)
-  }
+  const keys = keyPointer({
+    tool: () => tool.value,
+    at(x, y, shiftKey) {
+      const box = root.value!.getBoundingClientRect()
+      const where = { clientX: box.left + x, clientY: box.top + y }
+      return pointerOf({ ...where, shiftKey, altKey: false, ctrlKey: false, metaKey: false } as MouseEvent)
+    },
+    window: () => ({ width: view.width, height: view.height, step: levels.doc.settings.gridM * view.scale }),
+    moved(p) {
+      sheet.crosshair = p.at
+      sheet.pointer = { x: p.x, y: p.y, z: p.at[2] }
+    },
+  })
 
-  /** Moves the tool in hand by squares of the grid, as the pointer would. */
-  function steer(dx: number, dy: number, shift: boolean): void {
-    const step = levels.doc.settings.gridM * view.scale
-    const from = steered ?? { x: view.width / 2, y: view.height / 2 }
-    steered = {
-      x: Math.min(view.width - 4, Math.max(4, from.x + dx * step)),
-      y: Math.min(view.height - 4, Math.max(4, from.y - dy * step)),
-    }
-    const p = byKeys(steered, shift)
-    sheet.crosshair = p.at
-    sheet.pointer = { x: p.x, y: p.y, z: p.at[2] }
-    tool.value.move?.(p, false)
-  }
-
-  /** Clicks with the tool in hand where it has been moved to by keys. */
-  function strike(shift: boolean): boolean {
-    if (!steered) return false
-    const p = byKeys(steered, shift)
-    tool.value.down?.(p)
-    tool.value.up?.(p)
-    return true
-  }
-
-  return { context, tools, tool, taker, snap, pointerOf, steer, strike }
+  return { context, tools, tool, taker, snap, pointerOf, keys }
 }

@@ -75,14 +75,14 @@ const commands = computed(() => [
     tip: 'Overlook: the level standing up (O)',
     icon: IconMountain,
     key: 'O',
-    pressed: sheet.overlook,
+    on: sheet.overlook,
     run: () => (sheet.overlook = !sheet.overlook),
   },
   {
     name: 'Legend',
     tip: 'Legend: what is shown',
     icon: IconMap2,
-    pressed: sheet.panels.legend,
+    on: sheet.panels.legend,
     run: () => (sheet.panels.legend = !sheet.panels.legend),
   },
   {
@@ -93,8 +93,8 @@ const commands = computed(() => [
   },
   { name: 'Keys', tip: 'Keys (?)', icon: IconKeyboard, key: '?', run: () => emit('keys') },
   { name: night.value ? 'Day' : 'Night', icon: night.value ? IconSun : IconMoon, run: toggleNight },
-  { name: 'Export', run: exportFile },
-  { name: 'Find', key: 'Ctrl K', run: () => emit('find') },
+  { name: 'Export', tip: 'Write the level to a file', run: exportFile },
+  { name: 'Find', tip: 'Find anything (Ctrl K)', key: 'Ctrl K', run: () => emit('find') },
 ])
 </script>
 
@@ -158,12 +158,17 @@ const commands = computed(() => [
           :label="c.name"
           :tip="c.tip"
           :icon="c.icon!"
-          :pressed="c.pressed"
+          :pressed="c.on"
           @click="c.run()"
         />
-        <button class="btn-quiet" title="Write the level to a file" @click="exportFile">Export</button>
-        <button class="btn-quiet whitespace-nowrap" title="Find anything (Ctrl K)" @click="emit('find')">
-          <kbd class="border border-rule px-1 text-[11px]">Ctrl K</kbd> find
+        <button
+          v-for="c in commands.filter((one) => !one.icon)"
+          :key="c.name"
+          class="btn-quiet whitespace-nowrap"
+          :title="c.tip"
+          @click="c.run()"
+        >
+          <kbd v-if="c.key" class="border border-rule px-1 text-[11px]">{{ c.key }}</kbd> {{ c.name }}
         </button>
       </template>
     </div>

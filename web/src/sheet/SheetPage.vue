@@ -36,7 +36,6 @@ import WorkerNotice from './WorkerNotice.vue'
 import { filesDropped } from '../ui/loose-files'
 import { useFieldKeys } from '../ui/field-keys'
 import PanelBar from './PanelBar.vue'
-import type { Front } from './front'
 import { useFrameSize } from '../ui/frame-size'
 import { useFit } from './use-fit'
 import { useSheetKeys } from './use-sheet-keys'
@@ -82,10 +81,8 @@ const COVERED = {
   over: { left: 20, top: 60, right: 20, bottom: 60 },
 }
 const free = computed(() => COVERED[frame.value === 'small' ? 'over' : 'beside'])
-/** In a small window the panel that is brought up over the map. */
-const front = ref<Front>()
-const shows = (panel: Front) =>
-  frame.value === 'small' ? front.value === panel : panel === 'drawer' || sheet.panels[panel]
+const shows = (panel: 'register' | 'card' | 'drawer') =>
+  frame.value === 'small' ? sheet.front === panel : panel === 'drawer' || sheet.panels[panel]
 const main = ref<HTMLElement>()
 const { fitLevel, begin: beginFit } = useFit(view, main)
 function onReady() {
@@ -278,7 +275,7 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
           @zoom="zoomAt(view, view.width / 2, view.height / 2, $event)"
           @fit="fitLevel()"
         />
-        <PanelBar v-if="frame === 'small'" v-model="front" class="absolute bottom-1.5 left-2 z-30" />
+        <PanelBar v-if="frame === 'small'" class="absolute bottom-1.5 left-2 z-30" />
         <LegendPanel v-if="sheet.panels.legend" class="at-legend absolute z-20 max-h-full overflow-y-auto" />
       </template>
       <div v-else class="absolute inset-0 flex items-center justify-center">

@@ -3,6 +3,7 @@ import type { Ref } from 'vue'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { STAGES, useSheetStore, type StageId } from '../stores/sheet'
+import type { keyPointer } from '../map/key-pointer'
 import type { Tool } from '../tools/tool'
 import { useChoice } from './choice'
 
@@ -12,8 +13,7 @@ export interface SheetKeys {
   readonly map: Ref<
     | {
         tool: Tool
-        steer(dx: number, dy: number, shift: boolean): void
-        strike(shift: boolean): boolean
+        readonly keys: Pick<ReturnType<typeof keyPointer>, 'steer' | 'click' | 'hold'>
         /** Breaks off what the pointer is held down for. */
         cancel(): boolean
       }
@@ -120,14 +120,17 @@ export function useSheetKeys(options: SheetKeys): void {
         done()
         const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[key]!
         if (sheet.toolId !== 'choose') {
-          options.map.value?.steer(dx, dy, event.shiftKey)
+          options.map.value?.keys.steer(dx, dy, event.shiftKey)
           return
         }
         if (!choice.nudge(dx, dy)) options.pan(dx, dy)
         break
       }
     }
-    if (sheet.stage !== 'rehearse' && key === '.' && options.map.value?.strike(event.shiftKey)) return done()
+    if (sheet.stage !== 'rehearse' && sheet.toolId !== 'choose') {
+      if (key === '.' && options.map.value?.keys.click(event.shiftKey)) return done()
+      if (key === ',' && options.map.value?.keys.hold(event.shiftKey)) return done()
+    }
     if (sheet.stage !== 'rehearse') return
     if (key === 'k') rehearsal.playOrPause()
     else if (key === 'j') rehearsal.faster(-1)

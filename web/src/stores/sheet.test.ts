@@ -1,3 +1,4 @@
+import { nextTick } from 'vue'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it } from 'vitest'
 import { STAGE_NAMES, STAGES, useSheetStore } from './sheet'
@@ -35,4 +36,18 @@ it('opens a closed drawer at the tab that is asked for', () => {
   sheet.panels.drawer = false
   sheet.openDrawer('changes')
   expect([sheet.panels.drawer, sheet.drawerTab]).toEqual([true, 'changes'])
+})
+
+it('brings what is asked for to the front, where there is room for one panel', async () => {
+  expect(sheet.front).toBeUndefined()
+  sheet.openDrawer('findings')
+  expect(sheet.front).toBe('drawer')
+  sheet.settling = ['wp_a']
+  await nextTick()
+  expect(sheet.front).toBe('card')
+  sheet.front = 'register'
+  sheet.settling = undefined
+  await nextTick()
+  // What ends takes nothing away.
+  expect(sheet.front).toBe('register')
 })

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import type { LooseFile } from '../ui/loose-files'
 
 export const STAGES = ['ground', 'reach', 'routes', 'cast', 'rehearse', 'sign-off'] as const
@@ -52,10 +52,18 @@ export const useSheetStore = defineStore('sheet', () => {
   const ghosts = shallowRef<readonly { from: readonly number[]; to: readonly number[] }[]>([])
   const chosen = computed(() => selected.value[0])
 
+  /** In a small window the one panel that is brought up over the map. */
+  const front = ref<'register' | 'card' | 'drawer'>()
+  // What is settled, laid or connected by figures is so on the card.
+  watch([settling, laying, connecting], (works) => {
+    if (works.some((work) => work !== undefined)) front.value = 'card'
+  })
+
   /** Opens the drawer at a tab. */
   function openDrawer(tab: string): void {
     drawerTab.value = tab
     panels.drawer = true
+    front.value = 'drawer'
   }
 
   function choose(ids: readonly string[]): void {
@@ -83,6 +91,7 @@ export const useSheetStore = defineStore('sheet', () => {
     toggleLayer,
     panels,
     drawerTab,
+    front,
     openDrawer,
     pointer,
     goOnWith,

@@ -22,6 +22,7 @@ const KEYS: [string, string][] = [
   ['Ctrl A', 'all stops of the chosen route, or all the stage is about'],
   ['Ctrl C, Ctrl V', 'copy and paste, from level to level; lists of places too'],
   ['Arrows, then .', 'with a tool in hand: point at a place, and click there'],
+  ['Arrows, then ,', 'with a tool in hand: press there and hold; arrows drag, and , or . lets go'],
   ['K, J, L', 'in Rehearse: run or pause, slower, faster'],
   [', and .', 'in Rehearse: one step back, one step on; with Shift to the event before, the next one'],
 ]
