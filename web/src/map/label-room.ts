@@ -37,19 +37,21 @@ export function isFreeForLabel(pen: Pen, level: Level, x: number, y: number, wid
 }
 
 /**
- * Writes the name of an area at the first of some places where it covers no symbol; nowhere when there is none.
- * @param places where it may stand, metres, the best first
+ * Writes the name of an area near its middle, where it covers no symbol and lies wholly within it; nowhere when there
+ * is no such place.
+ * @param middle where it stands best, metres @param holds is a place in the area?
  */
 export function labelArea(
   pen: Pen,
   level: Level,
   text: string,
-  places: Iterable<readonly number[]>,
+  middle: readonly [number, number],
+  holds: (x: number, y: number) => boolean,
   options: { size?: number } = {},
 ): void {
   pen.c.font = `400 ${options.size ?? 12}px ${TEXT_FONT}`
   const wide = pen.c.measureText(text).width + 8
-  for (const [mx, my] of places) {
+  for (const [mx, my] of placesAround(pen, middle, wide, holds)) {
     const [x, y] = [X(pen, mx), Y(pen, my)]
     if (isFreeForLabel(pen, level, x, y, wide)) return label(pen, text, x, y, options)
   }
@@ -58,8 +60,8 @@ export function labelArea(
 /** Steps from the best place of a label to others, in its heights. */
 const STEPS = [0, 1.2, -1.2, 2.4, -2.4, 3.6, -3.6, 5, -5]
 
-/** Places for a label in an area, from one outwards to the north and south, then beside it. @param holds is a place in it? */
-export function* placesAround(
+/** Places for a label in an area, from one outwards to the north and south, then beside it. */
+function* placesAround(
   pen: Pen,
   [x, y]: readonly [number, number],
   wide: number,

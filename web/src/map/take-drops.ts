@@ -1,4 +1,4 @@
-import { assignRoute, setThings } from '@tidytrail/core/level'
+import { assignRoute, nameOf, setThings, type Level } from '@tidytrail/core/level'
 import type { useLevelStore } from '../stores/level'
 import { randomId } from '../stores/random-id'
 import type { useSheetStore } from '../stores/sheet'
@@ -13,12 +13,22 @@ export function giveRoute(levels: Levels, sheet: Sheet, routeId: string, spawner
     toast('Drop a route on a spawner to have its agents follow it, or choose spawners first.')
     return
   }
-  for (const spawnerId of spawnerIds) {
-    const ids = { briefId: randomId('briefs'), stepId: randomId('steps') }
-    if (!levels.perform(assignRoute, { spawnerId, routeId, ...ids }, 'give-route')) break
-  }
-  levels.release()
-  sheet.choose(spawnerIds)
+  const all = spawnerIds.map((spawnerId) => ({
+    spawnerId,
+    routeId,
+    briefId: randomId('briefs'),
+    stepId: randomId('steps'),
+  }))
+  const [one] = all
+  const label =
+    all.length === 1
+      ? assignRoute.label(levels.doc, one)
+      : `${all.length} spawners follow ${nameOf(levels.doc, routeId)}`
+  const given = levels.together(
+    label,
+    all.map((args) => (level: Level) => assignRoute.apply(level, args)),
+  )
+  if (given) sheet.choose(spawnerIds)
 }
 
 /** What is dropped on a spawner: a route it is to follow, a brief it is told by, or a squad it belongs to. */

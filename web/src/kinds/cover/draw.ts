@@ -1,8 +1,8 @@
 import { boxesMeet, boxOf, ringHolds } from '@tidytrail/core/geometry'
 import { byRank, type Cover, type Level } from '@tidytrail/core/level'
 import { seenBox } from '../../map/viewport'
-import { labelArea, placesAround } from '../../map/label-room'
-import { inMetres, pinPattern, TEXT_FONT, type Pen } from '../../map/pen'
+import { labelArea } from '../../map/label-room'
+import { inMetres, pinPattern, type Pen } from '../../map/pen'
 
 /** How each kind of cover is inked: texture and colour of its rim; kinds of the user's own share one. */
 export const COVER_LOOK = {
@@ -60,9 +60,6 @@ export function drawCoverLabels(pen: Pen, level: Level): void {
     const box = boxOf(cover.ring)
     if ((box.maxX - box.minX) * pen.view.scale < 90 || (box.maxY - box.minY) * pen.view.scale < 24) continue
     const middle = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2] as const
-    pen.c.font = `400 11px ${TEXT_FONT}`
-    const wide = pen.c.measureText(cover.name).width + 8
-    const holds = (x: number, y: number) => ringHolds(cover.ring, x, y)
-    labelArea(pen, level, cover.name, placesAround(pen, middle, wide, holds), { size: 11 })
+    labelArea(pen, level, cover.name, middle, (x, y) => ringHolds(cover.ring, x, y), { size: 11 })
   }
 }

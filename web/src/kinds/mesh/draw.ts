@@ -2,8 +2,8 @@ import { boxesMeet } from '@tidytrail/core/geometry'
 import { terrainOf } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { lying } from '../../map/lying'
-import { labelArea, placesAround } from '../../map/label-room'
-import { TEXT_FONT, type Pen } from '../../map/pen'
+import { labelArea } from '../../map/label-room'
+import type { Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
 import type { MeshPlan } from '../../stores/assets'
 
@@ -44,8 +44,6 @@ export function drawMeshLabels(pen: Pen, level: Level): void {
     if (level.meshes[id]?.hidden || !name || !boxesMeet(box, seen) || (box.maxX - box.minX) * pen.view.scale < 60)
       continue
     const middle = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2] as const
-    pen.c.font = `400 12px ${TEXT_FONT}`
-    const within = (x: number, y: number) => x > box.minX && x < box.maxX && y > box.minY && y < box.maxY
-    labelArea(pen, level, name, placesAround(pen, middle, pen.c.measureText(name).width + 8, within))
+    labelArea(pen, level, name, middle, (x, y) => x > box.minX && x < box.maxX && y > box.minY && y < box.maxY)
   }
 }

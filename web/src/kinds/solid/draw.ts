@@ -2,7 +2,7 @@ import { boxesMeet, distanceToRing, ringHolds } from '@tidytrail/core/geometry'
 import { terrainOf, type SolidShape } from '@tidytrail/core/ground'
 import type { Level } from '@tidytrail/core/level'
 import { seenBox } from '../../map/viewport'
-import { labelArea, placesAround } from '../../map/label-room'
+import { labelArea } from '../../map/label-room'
 import { inMetres, pinPattern, traceLine, X, Y, type Pen } from '../../map/pen'
 
 /** Solids are drawn so many at a time. */
@@ -68,9 +68,7 @@ export function drawSolidLabels(pen: Pen, level: Level): void {
     const full = shape.walkable ? shape.name : `${shape.name} · ${+solid.heightM.toFixed(1)} m`
     const text = pen.c.measureText(full).width + 10 < width ? full : shape.name
     if (height < 22 || pen.c.measureText(text).width - 6 > width) continue
-    const wide = pen.c.measureText(text).width + 8
-    const holds = (x: number, y: number) => ringHolds(shape.ring, x, y)
-    labelArea(pen, level, text, placesAround(pen, labelPlace(shape), wide, holds))
+    labelArea(pen, level, text, labelPlace(shape), (x, y) => ringHolds(shape.ring, x, y))
   }
 }
 
