@@ -9,14 +9,17 @@ import path from 'node:path'
 const PORT = 4397
 export const URL = `http://127.0.0.1:${PORT}`
 /** Chromium draws without a graphics card here, so that figures are those of a slow machine. */
-const FLAGS = [
-  '--no-sandbox',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-]
+export const CHROMIUM = {
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+}
 
 /** Runs with the application served from a store of its own, and a browser. */
 export async function withApp(work: (browser: Browser) => Promise<void>): Promise<void> {
@@ -25,7 +28,7 @@ export async function withApp(work: (browser: Browser) => Promise<void>): Promis
     env: { ...process.env, TIDYTRAIL_PORT: String(PORT), TIDYTRAIL_DATA: data },
     stdio: 'ignore',
   })
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: FLAGS })
+  const browser = await chromium.launch(CHROMIUM)
   try {
     await up()
     await work(browser)

@@ -1,4 +1,5 @@
 import { cpus } from 'node:os'
+import { benchLevel } from './level.bench'
 import { benchImport } from './import.bench'
 import { benchEdits } from './edits.bench'
 import { benchCast } from './cast.bench'
@@ -21,6 +22,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   rehearsal: benchRehearsal,
   cast: benchCast,
   wide: benchWide,
+  level: benchLevel,
   saves: benchSaves,
   frames: benchFrames,
   moving: benchMoving,

@@ -3,6 +3,7 @@ import { buildReach, PathFinder, reachSource, ReachMap } from '@tidytrail/core/r
 import { chance, exactShortest, grownRing, prisms, sceneLevel, strewnObstacles } from '@tidytrail/core/testing'
 import { DEMO_LEVELS } from '@tidytrail/demo'
 import { quantile, report, timed } from './measure'
+import { surveyedByTwo } from './surveyors'
 
 const SIDE = 1000
 const BLOCKS = 400
@@ -17,7 +18,7 @@ function kilometre(): { level: Level; rings: ReturnType<typeof strewnObstacles> 
   }
 }
 
-export function benchReach(): void {
+export async function benchReach(): Promise<void> {
   const { level, rings } = kilometre()
   const source = reachSource(level, 'pf_warden')
   buildReach(source)
@@ -36,6 +37,8 @@ export function benchReach(): void {
     budget: 1.5e6,
     less: false,
   })
+
+  await benchThreads(level, columns, ms)
 
   const dragged: number[] = []
   let now = level
@@ -62,6 +65,23 @@ export function benchReach(): void {
   const quaySource = reachSource(quay, 'pf_warden')
   const built = timed(() => new ReachMap(quaySource).carryOut(new ReachMap(quaySource).planFor(quaySource)!))
   report({ what: 'reach map, Lanternquay, full build at 0.25 m', measured: built.ms, unit: 'ms' })
+}
+
+/** The same map with another thread to build tiles, as the page has one. */
+async function benchThreads(level: Level, columns: number, aloneMs: number): Promise<void> {
+  // Twice over, with another body between so that nothing is kept: at first the other thread is only just there.
+  const wider = { ...level.profiles.pf_warden, radiusM: 0.36 }
+  const other = { ...level, profiles: { ...level.profiles, pf_warden: wider } }
+  const times = await surveyedByTwo([level, other, level, other, level], 'pf_warden')
+  const ms = Math.min(times[2], times[4])
+  report({
+    what: 'the same with two threads, columns a second',
+    measured: columns / (ms / 1000),
+    unit: 'columns/s',
+    budget: 1.5e6,
+    less: false,
+    reference: `${(ms / 1000).toFixed(2)} s; one thread ${(aloneMs / 1000).toFixed(2)} s`,
+  })
 }
 
 /** Paths from one side of the square kilometre to the other; the map is warm, as it is while somebody edits. */

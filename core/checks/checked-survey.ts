@@ -1,5 +1,5 @@
 import type { Level, PatchOp } from '@tidytrail/core/level'
-import { Survey, type SurveyProgress } from '@tidytrail/core/survey'
+import { Survey, type SurveyProgress, type TileAid } from '@tidytrail/core/survey'
 import type { Finding } from './finding'
 import { CheckRunner } from './runner'
 
@@ -8,8 +8,8 @@ export class CheckedSurvey extends Survey {
   findings: readonly Finding[] = []
   private runner = new CheckRunner();
 
-  override *updating(level: Level, patch?: readonly PatchOp[]): Generator<SurveyProgress> {
-    yield* super.updating(level, patch)
+  override *updating(level: Level, patch?: readonly PatchOp[], aid?: TileAid): Generator<SurveyProgress> {
+    yield* super.updating(level, patch, aid)
     const { where, touched } = this.takeChanges()
     this.findings = this.runner.run(this.view!, where, touched)
   }

@@ -1,5 +1,5 @@
 import type { Box2 } from '@tidytrail/core/geometry'
-import { COLLECTIONS, type Collection } from '@tidytrail/core/level'
+import { COLLECTIONS, sameValue, type Collection } from '@tidytrail/core/level'
 import { RELATIONS, type SurveyView, type Touched } from '@tidytrail/core/survey'
 import { CHECKS } from './all'
 import type { Check } from './check'
@@ -119,7 +119,9 @@ export class CheckRunner {
       const notes = new Notes(view, id)
       const { id: name, severity, stage } = check
       const findings = check.run(new Look(notes), id).map((f): Finding => ({ check: name, severity, stage, ...f }))
-      state.kept.set(id, { notes, findings })
+      const before = state.kept.get(id)?.findings
+      // What comes out as it was stays the same objects: who is told of findings need only be told of others.
+      state.kept.set(id, { notes, findings: before && sameValue(before, findings) ? before : findings })
       state.sources = state.sources.and(notes.sources)
       for (const read of notes.things ?? []) addReader(state.readers, read, id)
       state.places ||= notes.places

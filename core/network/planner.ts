@@ -42,6 +42,10 @@ export class LegPlanner {
   /** By the very objects the places are: a waypoint that has not moved keeps its own. */
   private readonly kept = { found: new Map<Point3, Map<Point3, Kept>>(), drawn: new Map<Point3, Map<Point3, Kept>>() }
   private count = 0
+  /** Ways that are no longer to be relied on. */
+  private readonly dropped = new WeakSet<PathAnswer>()
+  /** Goes up whenever ways are forgotten: some, and all. */
+  private forgotten = { some: 0, all: 0 }
   /** Ways along lines that are drawn other than straight, by the line itself. */
   private readonly keptLines = new Map<readonly Point3[], PathAnswer>()
   /** The passages in use, and what they were worked out from. */
@@ -94,7 +98,10 @@ export class LegPlanner {
   along(line: readonly Point3[]): PathAnswer {
     const known = this.keptLines.get(line)
     if (known) return known
-    if (this.keptLines.size > MOST_LINES) this.keptLines.clear()
+    if (this.keptLines.size > MOST_LINES) {
+      this.keptLines.clear()
+      this.forgotten = { ...this.forgotten, all: this.forgotten.all + 1 }
+    }
     let answer: PathAnswer | undefined
     let z = line[0][2]
     for (let i = 1; i < line.length && !answer; i++) {
@@ -148,9 +155,22 @@ export class LegPlanner {
     return Math.max(answer.lengthM, travelTimeS(answer, this.speedMps) * this.speedMps)
   }
 
+  /** A mark of what is known now, for `hasKept`. */
+  get mark(): { readonly some: number; readonly all: number } {
+    return this.forgotten
+  }
+
+  /** Are all of some ways, given when there was such a mark, still what would be given today? */
+  hasKept(mark: LegPlanner['mark'], ways: readonly PathAnswer[]): boolean {
+    if (mark === this.forgotten) return true
+    return mark.all === this.forgotten.all && !ways.some((way) => this.dropped.has(way))
+  }
+
   /** Forgets the ways that a change within these boxes may touch. */
   forget(changed: readonly Box2[] | 'everywhere'): void {
+    const { some, all } = this.forgotten
     if (changed === 'everywhere') {
+      this.forgotten = { some, all: all + 1 }
       this.kept.found.clear()
       this.kept.drawn.clear()
       this.keptLines.clear()
@@ -158,9 +178,12 @@ export class LegPlanner {
       return
     }
     if (changed.length === 0) return
-    for (const line of this.keptLines.keys()) {
+    this.forgotten = { some: some + 1, all }
+    for (const [line, answer] of this.keptLines) {
       const box = boxOf(line, 1)
-      if (changed.some((b) => boxesMeet(b, box))) this.keptLines.delete(line)
+      if (!changed.some((b) => boxesMeet(b, box))) continue
+      this.keptLines.delete(line)
+      this.dropped.add(answer)
     }
     // A passage quicker than the straight line beats the bound below: then no way is safe.
     const quick = this.passages.some((p) => p.takesS * this.speedMps < distance2(p.from, p.to))
@@ -169,6 +192,7 @@ export class LegPlanner {
         for (const [end, { from, to, answer }] of byEnd) {
           if (answer.found && !quick && !anyCouldPass(changed, from, to, this.worthM(answer))) continue
           byEnd.delete(end)
+          this.dropped.add(answer)
           this.count--
         }
       }

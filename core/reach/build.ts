@@ -22,6 +22,11 @@ export class TileBuilder extends TileHeld {
     return { ...whole, outline: traceOutline(whole, this.evenOnward, this.source) }
   }
 
+  /** Does a tile share its arrays with others, so that they cannot be given away? */
+  isShared(tile: Tile): boolean {
+    return tile.start === this.even?.start
+  }
+
   /** A tile about which there is nothing but even ground: its arrays are shared by all such tiles. */
   private even: Tile | undefined
   private readonly evenOnward = new Uint8Array(TILE * TILE * 4).fill(1)

@@ -90,7 +90,16 @@ export class ReachMap {
 
   /** Builds one tile of a plan; the map answers for the new source only after `finish`. */
   buildTile(builder: TileBuilder, k: number): void {
-    const built = builder.build((k % this.tilesX) * TILE, Math.floor(k / this.tilesX) * TILE)
+    this.putTile(k, builder.build(...this.firstColumn(k)))
+  }
+
+  /** The first column of a tile, as a builder wants it. */
+  firstColumn(k: number): [number, number] {
+    return [(k % this.tilesX) * TILE, Math.floor(k / this.tilesX) * TILE]
+  }
+
+  /** Takes a tile of a plan that has been built, here or in another thread. */
+  putTile(k: number, built: Tile): void {
     const old = this.tiles[k]
     if (!(old && this.mayKeep && !this.unsettled.has(k) && sameTile(old, built))) this.tiles[k] = built
     this.unsettled.add(k)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, watchDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { KIND_HITS, KIND_PAINTERS, overlookParts } from '../kinds'
@@ -174,6 +174,7 @@ async function open() {
   if (view.width > 1) onReady()
   await survey.start()
 }
+watchDebounced([() => view.x, () => view.y], () => survey.look(view.x, view.y), { debounce: 200 })
 watch(
   () => sheet.stage,
   (stage) => survey.hush(stage === 'rehearse'),

@@ -34,6 +34,7 @@ vi.mock('../workers/hired', () => ({
   },
 }))
 vi.stubGlobal('Worker', class {})
+vi.stubGlobal('Path2D', class {})
 vi.stubGlobal('fetch', () => new Promise(() => {}))
 
 const { useSurveyStore } = await import('./survey')
@@ -156,4 +157,43 @@ it('leaves what came out as before the very same, so that nothing is drawn anew 
   expect(survey.findings).toEqual([])
   listener!.report(report(1))
   expect(survey.reach.size).toBe(0)
+})
+
+it('shows the reach looked at before the report of the level comes, and goes on saying that it is at work', () => {
+  const { listener } = workers[0]
+  const drawn = (islands: unknown[]) => ({ tiles: { 3: { rings: [], edges: [] } }, anew: true, islands }) as never
+  listener!.progress(1, 1, 100, [{ minX: 0, minY: 0, maxX: 9, maxY: 9 }])
+  listener!.picture(1, 'pf_a', drawn([]))
+  expect([...survey.reach.get('pf_a')!.tiles.keys()]).toEqual([3])
+  // As long as it is not whole, what is being worked out is marked.
+  expect(survey.rebuilding).toHaveLength(1)
+  listener!.picture(1, 'pf_a', drawn([{ areaM2: 5 }]))
+  expect(survey.rebuilding).toEqual([])
+  expect(survey.upToDate).toBe(false)
+})
+
+it('shows nothing of a level that has been left behind', () => {
+  const { listener } = workers[0]
+  levels.perform(movePlaces, { places: { wp_a: [3, 3, 0] } })
+  listener!.picture(1, 'pf_a', { tiles: {}, anew: true, islands: [] })
+  expect(survey.reach.size).toBe(0)
+})
+
+it('tells the worker whose reach is looked at, and where', () => {
+  survey.look(7, 8)
+  const looks = workers[0].told.filter(([name]) => name === 'look')
+  expect(looks.at(-1)).toEqual(['look', survey.profileId, 7, 8])
+  expect(looks[0][1]).toBe(survey.profileId)
+})
+
+it('puts the findings together from what each report tells', () => {
+  const { listener } = workers[0]
+  const finding = (check: string) =>
+    ({ check, severity: 'note', stage: 'reach', subjects: [], message: check }) as never
+  listener!.report(report(1, { findings: [finding('a'), finding('b'), finding('c')] }))
+  const [, b, c] = survey.findings
+  listener!.report(report(1, { findings: [[1, 2], finding('d')] }))
+  expect(survey.findings.map((f) => f.check)).toEqual(['b', 'c', 'd'])
+  expect(survey.findings[0]).toBe(b)
+  expect(survey.findings[1]).toBe(c)
 })

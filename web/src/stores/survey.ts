@@ -8,10 +8,12 @@ import { proxy, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { hire, type Hired } from '../workers/hired'
+import { heard } from '../workers/list-news'
 import type {
   Connection,
   IslandFacts,
   LegAnswer,
+  ProfileReach,
   RouteFacts,
   RoutePaths,
   Surveyor,
@@ -92,6 +94,9 @@ export const useSurveyStore = defineStore('survey', () => {
       surveyor.start(
         proxy({
           report: take,
+          picture: (stamp: number, id: string, drawn: ProfileReach) => {
+            if (stamp === sent.value) takePicture(id, drawn)
+          },
           progress: (stamp: number, done: number, total: number, boxes?: readonly Box2[]) => {
             if (boxes) rebuilding.value = boxes
             if (stamp === sent.value && total > 20) progress.value = { done, total }
@@ -117,9 +122,17 @@ export const useSurveyStore = defineStore('survey', () => {
     assets.serve({ give: (hash, bytes) => made.ask(surveyor.give(hash, bytes)) })
     void made.ask(surveyor.hush(hushed))
     if (profileChoice.value) void made.ask(surveyor.watch([profileChoice.value]))
+    void made.ask(surveyor.look(profileId.value, place.x, place.y))
     if (levels.level) tell(levels.level, 'anew')
     for (const what of waitingRuns) void made.ask(what(surveyor as unknown as Remote<Rehearser>))
     waitingRuns = []
+  }
+
+  /** The place looked at, metres: what is there is worked out first. */
+  let place = { x: 0, y: 0 }
+  function look(x: number, y: number): void {
+    place = { x, y }
+    void ask((s) => s.look(profileId.value, x, y))
   }
 
   /** Is nothing to be tried that nobody waits for, since a rehearsal may be begun at any moment? */
@@ -164,6 +177,7 @@ export const useSurveyStore = defineStore('survey', () => {
     { immediate: true },
   )
   watch(profileChoice, (id) => void ask((s) => s.watch(id ? [id] : [])))
+  watch(profileId, () => look(place.x, place.y))
   // What one profile could jump is none of another's business.
   watch(profileId, () => (suggestions.value = []))
 
@@ -192,10 +206,13 @@ export const useSurveyStore = defineStore('survey', () => {
     rebuilding.value = []
     tookMs.value = report.tookMs
     // What is as it was keeps its identity: the map is drawn anew for what has changed alone.
-    if (!sameValue(findings.value, report.findings)) findings.value = report.findings
-    // What helped before is shown until it has been tried anew; it is tried again when it is taken.
-    const here = new Set(report.findings.map(keyOf))
-    offers.value = new Map([...offers.value].filter(([key]) => here.has(key)))
+    const found = heard(findings.value, report.findings)
+    if (!sameValue(findings.value, found)) {
+      findings.value = found
+      // What helped before is shown until it has been tried anew; it is tried again when it is taken.
+      const here = new Set(found.map(keyOf))
+      offers.value = new Map([...offers.value].filter(([key]) => here.has(key)))
+    }
     takeReach(report.profiles)
     const routes = Object.entries(report.routes)
     if (routes.length === 0) return
@@ -206,6 +223,13 @@ export const useSurveyStore = defineStore('survey', () => {
     paths.value = new Map(paths.value)
   }
 
+  /** Takes what is known of the reach looked at while the rest is still worked out. */
+  function takePicture(id: string, drawn: ProfileReach): void {
+    // Islands are known once the map is whole: then no part of it is out of date any more.
+    if (drawn.islands.length > 0) rebuilding.value = []
+    if (takeReachOf({ [id]: drawn })) reach.value = new Map(reach.value)
+  }
+
   function takeReach(profiles: SurveyReport['profiles']): void {
     let changed = false
     for (const id of reach.value.keys())
@@ -213,6 +237,12 @@ export const useSurveyStore = defineStore('survey', () => {
         reach.value.delete(id)
         changed = true
       }
+    if (takeReachOf(profiles) || changed) reach.value = new Map(reach.value)
+  }
+
+  /** @returns is any of it other than before? */
+  function takeReachOf(profiles: SurveyReport['profiles']): boolean {
+    let changed = false
     for (const [id, { tiles, anew, islands }] of Object.entries(profiles)) {
       let drawing = reach.value.get(id)
       const news = Object.entries(tiles)
@@ -222,7 +252,7 @@ export const useSurveyStore = defineStore('survey', () => {
       drawing.islands = islands
       for (const [k, tile] of news) drawing.tiles.set(Number(k), draw(tile))
     }
-    if (changed) reach.value = new Map(reach.value)
+    return changed
   }
 
   const path = async (
@@ -310,6 +340,7 @@ export const useSurveyStore = defineStore('survey', () => {
 
   return {
     rehearse,
+    look,
     hush,
     positions,
     script,

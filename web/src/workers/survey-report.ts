@@ -1,16 +1,63 @@
 import { climbOf } from '@tidytrail/core/geometry'
-import { CheckedSurvey } from '@tidytrail/core/checks'
+import { CheckedSurvey, type Finding } from '@tidytrail/core/checks'
 import { type Level } from '@tidytrail/core/level'
-import { legsOf, legPath, elevationAlong, profilesOfRoute } from '@tidytrail/core/network'
+import { elevationAlong, profilesOfRoute } from '@tidytrail/core/network'
 import { type PathAnswer, type ReachMap, type Tile } from '@tidytrail/core/reach'
-import type { RoutePaths, SurveyReport, TileDrawing } from './surveyor.protocol'
+import { ListTeller } from './list-news'
+import type { ProfileReach, RoutePaths, SurveyReport, TileDrawing } from './surveyor.protocol'
+
+/** What has been told of a profile's reach: of which version of its map, and the islands of the parts of each tile. */
+interface Drawn {
+  readonly map: ReachMap
+  version: number
+  readonly tiles: (Tile | undefined)[]
+  readonly islands: (readonly number[])[]
+}
 
 /** Tells what a survey has worked out, and of all that only what is other than before. */
 export class SurveyReporter {
-  private readonly drawn = new Map<string, { map: ReachMap; tiles: (Tile | undefined)[]; islands: string[] }>()
+  private readonly findings = new ListTeller<Finding>()
+  private readonly drawn = new Map<string, Drawn>()
   private readonly sent = new Map<string, { profileId: string; paths: readonly PathAnswer[] }>()
 
   constructor(private readonly survey: CheckedSurvey) {}
+
+  /** What is other about the reach of a profile whose map is ready, though not all of the level has been worked through. */
+  ready(profileId: string): ProfileReach | undefined {
+    const map = this.survey.plannerFor(profileId)?.map
+    return map && this.reach(profileId, map)
+  }
+
+  /** As much of a reach as there is of a map that is being made for the first time; its islands are not told apart yet. */
+  soFar(profileId: string, map: ReachMap): ProfileReach | undefined {
+    const before = this.drawn.get(profileId)
+    return before && before.map !== map ? undefined : this.reach(profileId, map, () => 0)
+  }
+
+  /** Tiles of a reach map that have not been told of as they are. @param islandOf the island of a part of a tile */
+  private reach(profileId: string, map: ReachMap, islandOf = islandsOf(map)): ProfileReach {
+    let before = this.drawn.get(profileId)
+    const anew = !before || before.map !== map
+    if (!before || anew) this.drawn.set(profileId, (before = { map, version: 0, tiles: [], islands: [] }))
+    const tiles: Record<number, TileDrawing> = {}
+    if (map.version === 0 || before.version !== map.version) {
+      map.tiles.forEach((tile, k) => {
+        const parts = tile.partSize.length
+        const was = before.tiles[k] === tile ? before.islands[k] : undefined
+        let same = was !== undefined
+        for (let part = 0; part < parts && same; part++) same = was![part] === islandOf(k, part)
+        if (same) return
+        before.tiles[k] = tile
+        before.islands[k] = Array.from({ length: parts }, (_, part) => islandOf(k, part))
+        tiles[k] = {
+          rings: tile.outline.rings.map((r) => ({ island: islandOf(k, r.part), z: r.z, xy: r.xy })),
+          edges: tile.outline.edges,
+        }
+      })
+      before.version = map.version
+    }
+    return { tiles, anew, islands: map.islands.list.slice(0, 200) }
+  }
 
   /** Everything that is other than what was last told. @param of the stamp of the level */
   report(current: Level, of: number, tookMs: number): SurveyReport {
@@ -23,22 +70,7 @@ export class SurveyReporter {
         drawn.delete(id)
         continue
       }
-      let before = drawn.get(id)
-      const anew = !before || before.map !== map
-      if (!before || anew) drawn.set(id, (before = { map, tiles: [], islands: [] }))
-      const tiles: Record<number, TileDrawing> = {}
-      map.tiles.forEach((tile, k) => {
-        const base = map.islands.partBase[k]
-        const islands = map.islands.ofPart.subarray(base, base + tile.partSize.length).join()
-        if (before.tiles[k] === tile && before.islands[k] === islands) return
-        before.tiles[k] = tile
-        before.islands[k] = islands
-        tiles[k] = {
-          rings: tile.outline.rings.map((r) => ({ island: map.islands.ofPart[base + r.part], z: r.z, xy: r.xy })),
-          edges: tile.outline.edges,
-        }
-      })
-      profiles[id] = { tiles, anew, islands: map.islands.list.slice(0, 200) }
+      profiles[id] = this.reach(id, map)
     }
     for (const id of sent.keys()) {
       if (current.routes[id]) continue
@@ -48,16 +80,20 @@ export class SurveyReporter {
     for (const [id, route] of Object.entries(current.routes)) {
       if (route.kind === 'network') continue
       const profileId = profilesOfRoute(current, id).find((p) => survey.plannerFor(p))
-      const planner = profileId === undefined ? undefined : survey.plannerFor(profileId)
-      if (!planner || profileId === undefined) continue
-      const paths = legsOf(route).map((leg) => legPath(planner, route, current.waypoints, leg.from, leg.to))
-      const before = sent.get(id)
-      if (before && before.paths.length === paths.length && before.paths.every((w, i) => w === paths[i])) continue
-      const climbM = paths.reduce((sum, w) => sum + (w.found ? climbOf(elevationAlong(planner.map, w.line)) : 0), 0)
+      const paths = profileId === undefined ? undefined : survey.view?.legs(profileId, id)
+      if (!paths || profileId === undefined || sent.get(id)?.paths === paths) continue
+      const { map } = survey.plannerFor(profileId)!
+      const climbM = paths.reduce((sum, w) => sum + (w.found ? climbOf(elevationAlong(map, w.line)) : 0), 0)
       const now: RoutePaths = { profileId, paths, climbM }
       sent.set(id, now)
       routes[id] = now
     }
-    return { stamp: of, findings: survey.findings, profiles, routes, tookMs }
+    return { stamp: of, findings: this.findings.news(survey.findings), profiles, routes, tookMs }
   }
 }
+
+/** Which island each part of each tile of a finished map is on. */
+const islandsOf =
+  ({ islands }: ReachMap) =>
+  (tile: number, part: number): number =>
+    islands.ofPart[islands.partBase[tile] + part]

@@ -1,8 +1,10 @@
-import { CheckedSurvey, keyOf } from '@tidytrail/core/checks'
+import { CheckedSurvey, keyOf, type Finding } from '@tidytrail/core/checks'
+import { distanceToBox } from '@tidytrail/core/geometry'
 import { movePlaces, removeThings, type Level } from '@tidytrail/core/level'
 import { smallLevel as small } from '@tidytrail/core/testing'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { SurveyReport } from './surveyor.protocol'
+import { heard } from './list-news'
+import type { ProfileReach, SurveyReport, TileDrawing } from './surveyor.protocol'
 import { makeSurveyor } from './surveying'
 import type { Offers } from './trying'
 
@@ -14,6 +16,10 @@ const smallLevel = (): Level =>
   ).level
 
 const reports: SurveyReport[] = []
+/** The findings of the newest surveyor, as they are put together from its reports. */
+let findings: readonly Finding[] = []
+/** What was shown of the reach looked at, each with how many reports there had been. */
+const pictures: { stamp: number; profileId: string; reach: ProfileReach; reports: number }[] = []
 const failures: string[] = []
 let runs = 0
 /** What the newest surveyor offers. */
@@ -26,7 +32,13 @@ function started(survey = new CheckedSurvey()) {
   const mine = ++runs
   const surveyor = makeSurveyor(breathe, survey)
   surveyor.start({
-    report: (r) => reports.push(r),
+    report: (r) => {
+      if (mine !== runs) return
+      findings = heard(findings, r.findings)
+      reports.push(r)
+    },
+    picture: (stamp, profileId, reach) =>
+      mine === runs && pictures.push({ stamp, profileId, reach, reports: reports.length }),
     offers: (stamp, offers) => mine === runs && offered.push([stamp, offers]),
     progress: () => {},
     failed: (why) => failures.push(why),
@@ -36,7 +48,8 @@ function started(survey = new CheckedSurvey()) {
   return surveyor
 }
 beforeEach(() => {
-  reports.length = failures.length = offered.length = 0
+  reports.length = failures.length = offered.length = pictures.length = 0
+  findings = []
 })
 
 it('tells of a level as a whole, and after an edit only what is other', async () => {
@@ -114,7 +127,6 @@ describe('fixes', () => {
     surveyor.setLevel(faulty(), 1)
     await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
     const offers = Object.assign({}, ...offered.map(([, o]) => o)) as Offers
-    const { findings } = reports.at(-1)!
     expect(Object.keys(offers).sort()).toEqual([...new Set(findings.map(keyOf))].sort())
     expect(offers['waypoint.floating wp_a'].map((f) => f.label)).toEqual(['Settle it on the floor'])
   })
@@ -155,6 +167,54 @@ describe('fixes', () => {
     // Trying leaves no trace: the next edit is told of as any other.
     surveyor.patch(movePlaces.apply(faulty(), { places: { wp_a: [20, 20, 0] } }).patch, 2)
     await settled()
-    expect(reports.at(-1)!.findings.map(keyOf)).not.toContain('waypoint.floating wp_a')
+    expect(findings.map(keyOf)).not.toContain('waypoint.floating wp_a')
+  })
+})
+
+describe('the reach that is looked at', () => {
+  it('is shown before the rest has been worked through, and not told again', async () => {
+    const surveyor = started()
+    const level = smallLevel()
+    const [profileId] = Object.keys(level.profiles)
+    surveyor.look(profileId, 20, 20)
+    surveyor.setLevel(level, 1)
+    await settled()
+    const whole = pictures.find(({ reach }) => reach.islands.length > 0)!
+    expect(whole).toMatchObject({ stamp: 1, profileId, reports: 0 })
+    expect(Object.keys(whole.reach.tiles).length).toBeGreaterThan(0)
+    expect(reports[0].profiles[profileId]).toMatchObject({ anew: false, tiles: {} })
+    expect(reports[0].profiles[profileId].islands).toEqual(whole.reach.islands)
+  })
+
+  it('is shown as far as it has come where it takes long, the place looked at first', async () => {
+    const now = vi.spyOn(performance, 'now')
+    // Every look at the clock is half a second later: there is always time for another picture.
+    let ms = 0
+    now.mockImplementation(() => (ms += 500))
+    const survey = new CheckedSurvey()
+    const surveyor = started(survey)
+    const level = smallLevel()
+    const [profileId] = Object.keys(level.profiles)
+    const [x, y] = [level.settings.extent.maxX - 1, level.settings.extent.maxY - 1]
+    surveyor.look(profileId, x, y)
+    surveyor.setLevel(level, 1)
+    await settled()
+    now.mockRestore()
+    const { map } = survey.plannerFor(profileId)!
+    const nearFirst = [...map.tiles.keys()].sort(
+      (a, b) => distanceToBox(map.tileBox(a), x, y) - distanceToBox(map.tileBox(b), x, y),
+    )
+    const first = Object.keys(pictures[0].reach.tiles).map(Number)
+    expect(first.length).toBeLessThan(map.tiles.length / 2)
+    expect(nearFirst.slice(0, 8)).toEqual(expect.arrayContaining(first))
+    // Put together, the pictures and the report hold every tile as it is.
+    const told = new Map<number, TileDrawing>()
+    for (const { reach } of [...pictures, { reach: reports[0].profiles[profileId] }])
+      for (const [k, tile] of Object.entries(reach.tiles)) told.set(Number(k), tile)
+    map.tiles.forEach((tile, k) =>
+      expect(told.get(k)!.rings.map((r) => r.island)).toEqual(
+        tile.outline.rings.map((r) => map.islands.ofPart[map.islands.partBase[k] + r.part]),
+      ),
+    )
   })
 })

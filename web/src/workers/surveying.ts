@@ -16,8 +16,10 @@ import {
   timeOverCovers,
 } from '@tidytrail/core/network'
 import { nearestGap, passageFor, suggestPassages, suggestPosts, whyNotHere } from '@tidytrail/core/reach'
+import type { SurveyProgress } from '@tidytrail/core/survey'
 import { castFacts, profileInZone } from './cast-facts'
 import { connect } from './connect'
+import { Crew } from './crew'
 import { islandUsers } from './island-users'
 import { drawMeshPlan } from './mesh-plan'
 import { stipple } from './stipple'
@@ -31,14 +33,17 @@ import { wordsOf } from './words-of'
 /** Islands beyond this many are not told of one by one. */
 const MOST_ISLANDS = 60
 
-/** Time between looks whether a newer level has come, ms. */
-const SLICE_MS = 12
+/** Time between looks whether a newer level has come, or tiles from the other thread, ms. */
+const SLICE_MS = 6
+
+/** So often what is known already of a reach looked at for the first time is told, ms. */
+const PICTURE_MS = 400
 
 /**
  * The surveyor: keeps a survey of the level it is told of, and answers questions about it.
- * @param breathe lets waiting messages in
+ * @param breathe lets waiting messages in @param crew another thread that builds tiles too
  */
-export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedSurvey()): Surveyor {
+export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedSurvey(), crew = new Crew()): Surveyor {
   const reporter = new SurveyReporter(survey)
   let level: Level | undefined
   let stamp = 0
@@ -61,6 +66,20 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
   function idle(): void {
     if (level && !hushed) trier.start(stamp)
   }
+  /** Tells what is known of the reach that is looked at, before the rest is. @param of the stamp of the level */
+  function pictures(of: number) {
+    let last = performance.now()
+    return ({ done, total, ready, mapOf }: SurveyProgress) => {
+      const profileId = survey.looked?.profileId
+      const whole = profileId !== undefined && ready === profileId
+      if (profileId === undefined || (done === total && !whole)) return
+      const map = mapOf(profileId)
+      if (!map || !(whole || (map.version === 0 && performance.now() - last > PICTURE_MS))) return
+      const reach = whole ? reporter.ready(profileId) : reporter.soFar(profileId, map)
+      if (reach) listener?.picture(of, profileId, reach)
+      last = performance.now()
+    }
+  }
   async function work(): Promise<void> {
     if (running) return
     trier.stop()
@@ -77,7 +96,10 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
         since = []
         again = false
         let told = false
-        for (const { done, total, boxes } of survey.updating(current, patch)) {
+        const picture = pictures(mine)
+        for (const progress of survey.updating(current, patch, crew.aid())) {
+          const { done, total, boxes } = progress
+          picture(progress)
           if (performance.now() - slice < SLICE_MS) continue
           listener?.progress(mine, done, total, told ? undefined : boxes())
           told = true
@@ -124,6 +146,7 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       // Whoever began before the first level had come waits for it.
       if (level) rehearsing.giveUp()
       level = next
+      crew.setLevel(next)
       since = undefined
       stamp = at
       void work()
@@ -132,12 +155,14 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       if (!level) return
       rehearsing.beforeEdit(ops)
       level = applyPatch(level, ops)
+      crew.patch(ops)
       since?.push(...ops)
       stamp = at
       void work()
     },
     give(hash, bytes) {
       provideAsset(hash, bytes)
+      crew.give(hash, bytes)
       again = true
       void work()
       const mesh = isMesh(bytes) ? meshAsset(hash) : undefined
@@ -147,6 +172,9 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
       survey.also = profileIds
       again = true
       void work()
+    },
+    look(profileId, x, y) {
+      survey.looked = profileId === undefined ? undefined : { profileId, x, y }
     },
     path(profileId: string, from: Point3, to: Point3, legs: Route['legs'] = 'found'): LegAnswer | undefined {
       const planner = survey.plannerFor(profileId)

@@ -5,6 +5,7 @@ import type { Elevation, GraphEdge, RouteMeasures, TimeField } from '@tidytrail/
 import type { Island, IslandGap, PathAnswer, SuggestedPost, Suggestion } from '@tidytrail/core/reach'
 import type { SpawnPreview } from '@tidytrail/core/rehearsal'
 import type { LookedUp } from '../stores/assets'
+import type { ListNews } from './list-news'
 import type { Rehearser, RunListener } from './rehearsal.protocol'
 import type { Offers } from './trying'
 
@@ -12,6 +13,13 @@ import type { Offers } from './trying'
 export interface TileDrawing {
   readonly rings: readonly { readonly island: number; readonly z: number; readonly xy: Float32Array }[]
   readonly edges: readonly Float32Array[]
+}
+
+/** The tiles of a profile's reach that are other than before, or all where it is `anew`. */
+export interface ProfileReach {
+  readonly tiles: Record<number, TileDrawing>
+  readonly anew: boolean
+  readonly islands: readonly Island[]
 }
 
 /** The ways of a route's legs, in order. */
@@ -25,8 +33,9 @@ export interface RoutePaths {
 /** What the surveyor tells after a level has been worked through; `stamp` is the level's. */
 export interface SurveyReport {
   readonly stamp: number
-  readonly findings: readonly Finding[]
-  readonly profiles: Record<string, { tiles: Record<number, TileDrawing>; anew: boolean; islands: readonly Island[] }>
+  /** The findings, told by what is other than in the report before. */
+  readonly findings: ListNews<Finding>
+  readonly profiles: Record<string, ProfileReach>
   /** Routes whose ways changed; null where there is none any more. */
   readonly routes: Record<string, RoutePaths | null>
   readonly tookMs: number
@@ -36,6 +45,8 @@ export interface SurveyListener extends RunListener {
   /** The survey of the level could not be brought to an end; it does not go on by itself. */
   failed(why: string): void
   report(report: SurveyReport): void
+  /** The reach that is looked at, or as much of it as there is, while the rest is still being worked out. */
+  picture(stamp: number, profileId: string, reach: ProfileReach): void
   /** Which ways out of findings help on the level of a stamp, as far as they have been tried since this was last told. */
   offers(stamp: number, offers: Offers): void
   /** How far an update has come; with the boxes it is rebuilding when it begins. */
@@ -122,6 +133,8 @@ export interface Surveyor extends Rehearser {
   give(hash: string, bytes: Uint8Array): LookedUp | undefined
   /** Works the reach of these profiles out even while nobody in the level has them. */
   watch(profileIds: readonly string[]): void
+  /** Whose reach and which place is looked at: it is worked out before all else. */
+  look(profileId: string | undefined, x: number, y: number): void
   /** The way between two places for a profile, with the reason where there is none. */
   path(profileId: string, from: Point3, to: Point3, legs?: Route['legs']): LegAnswer | undefined
   /** Why a profile cannot stand somewhere; undefined when it can. */

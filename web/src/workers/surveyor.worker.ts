@@ -1,16 +1,13 @@
-import { expose } from 'comlink'
+import { expose, wrap } from 'comlink'
+import { makeBreathe } from './breathe'
+import { Crew } from './crew'
 import { makeSurveyor } from './surveying'
+import type { Tiler } from './tiler.protocol'
 
-const pause = new MessageChannel()
-/** Those who are letting messages in: the survey, the trial of fixes and a rehearsal may all be. */
-const waiting: (() => void)[] = []
-pause.port1.onmessage = () => waiting.shift()?.()
+/** Where there is but one processor, a second thread would only take turns with this one. */
+const tiler =
+  navigator.hardwareConcurrency > 1
+    ? new Worker(new URL('./tiler.worker.ts', import.meta.url), { type: 'module' })
+    : undefined
 
-/** Lets waiting messages in; quicker than a timer. */
-const breathe = () =>
-  new Promise<void>((resolve) => {
-    waiting.push(resolve)
-    pause.port2.postMessage(0)
-  })
-
-expose(makeSurveyor(breathe))
+expose(makeSurveyor(makeBreathe(), undefined, new Crew(tiler && wrap<Tiler>(tiler))))

@@ -1,0 +1,4 @@
+import { expose, transfer } from 'comlink'
+import { makeTiler } from './tiling'
+
+expose(makeTiler(transfer))
