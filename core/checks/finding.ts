@@ -22,5 +22,11 @@ export interface Finding {
   readonly ways?: readonly Fix[]
 }
 
-/** What makes a finding the same as another: waivers know it by this. */
-export const keyOf = (f: Pick<Finding, 'check' | 'subjects'>): string => `${f.check} ${f.subjects.join(' ')}`
+const keys = new WeakMap<object, string>()
+
+/** What makes a finding the same as another: waivers know it by this. It is put together once for each. */
+export function keyOf(f: Pick<Finding, 'check' | 'subjects'>): string {
+  let key = keys.get(f)
+  if (key === undefined) keys.set(f, (key = `${f.check} ${f.subjects.join(' ')}`))
+  return key
+}

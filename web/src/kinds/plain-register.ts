@@ -1,5 +1,5 @@
 import { kindIn, thingsWord, type AnyThing, type Collection } from '@tidytrail/core/level'
-import { computed, defineComponent, h } from 'vue'
+import { computed, defineComponent, h, type ComputedRef } from 'vue'
 import { useLevelStore } from '../stores/level'
 import type { StageId } from '../stores/sheet'
 import { count } from '../ui/figures'
@@ -17,19 +17,34 @@ export const strokeSymbol = (strokesOf: (row: RegisterRow) => readonly Stroke[],
     setup: (props) => () => h(StrokeDrawing, { strokes: strokesOf(props.row), width, height }),
   })
 
-/** Rows of all things of a collection. */
+/**
+ * Rows of all things of a collection. A row is told of anew only when its thing is another, or something that was read
+ * for it: of thousands of things an edit changes one.
+ */
 export function useRows<T extends AnyThing>(
   collection: Collection,
   tell: (thing: T, id: string) => Omit<Partial<RegisterRow>, 'id'> & { detail: string; size: number },
 ) {
   const levels = useLevelStore()
-  return computed<RegisterRow[]>(() =>
-    Object.entries(levels.doc[collection]).map(([id, thing]) => {
-      const t = thing as unknown as T
-      const { hidden, locked } = t
-      return { id, name: t.name || 'Unnamed', hidden, locked, ...tell(t, id) }
-    }),
-  )
+  let known = new Map<string, { thing: unknown; row: ComputedRef<RegisterRow> }>()
+  const rowOf = (id: string, t: T) =>
+    computed<RegisterRow>(() => ({
+      id,
+      name: t.name || 'Unnamed',
+      hidden: t.hidden,
+      locked: t.locked,
+      ...tell(t, id),
+    }))
+  return computed<RegisterRow[]>(() => {
+    const before = known
+    known = new Map()
+    return Object.entries(levels.doc[collection]).map(([id, thing]) => {
+      const was = before.get(id)
+      const row = was && was.thing === thing ? was.row : rowOf(id, thing as unknown as T)
+      known.set(id, { thing, row })
+      return row.value
+    })
+  })
 }
 
 /** What all registers of the things of a collection have in common. */

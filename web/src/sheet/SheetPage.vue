@@ -70,7 +70,8 @@ watch(
 
 const PAINTERS = [...KIND_PAINTERS, connectionPainter]
 /** Where routes that share legs are drawn beside one another. */
-const shifts = computed(() => besideOneAnother(levels.level?.routes ?? {}))
+const routes = computed(() => levels.level?.routes)
+const shifts = computed(() => besideOneAnother(routes.value ?? {}))
 /** How far an arrow key moves the map, pixels. */
 const PAN_PX = 60
 

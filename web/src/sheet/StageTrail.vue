@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { briefCount } from '../ui/brief-count'
 import { IconCheck } from '@tabler/icons-vue'
 import { computed } from 'vue'
 import { STAGE_NAMES, STAGES, useSheetStore, type StageId } from '../stores/sheet'
@@ -92,7 +93,7 @@ const stops = computed(() =>
       <!-- The count is told in the name in words. -->
       <span
         aria-hidden="true"
-        :data-count="s.blockers + s.others || undefined"
+        :data-count="s.blockers + s.others > 0 ? briefCount(s.blockers + s.others) : undefined"
         class="flex size-[23px] before:content-[attr(data-count)] items-center justify-center rounded-full border-2 text-[12px] font-bold"
         :class="[
           sheet.stage === s.id ? 'scale-[1.2] border-ink bg-ink text-sheet' : 'border-ink bg-sheet',

@@ -161,13 +161,15 @@ it('leaves what came out as before the very same, so that nothing is drawn anew 
 
 it('shows the reach looked at before the report of the level comes, and goes on saying that it is at work', () => {
   const { listener } = workers[0]
+  listener!.report(report(1))
+  levels.perform(movePlaces, { places: { wp_a: [3, 3, 0] } })
   const drawn = (islands: unknown[]) => ({ tiles: { 3: { rings: [], edges: [] } }, anew: true, islands }) as never
-  listener!.progress(1, 1, 100, [{ minX: 0, minY: 0, maxX: 9, maxY: 9 }])
-  listener!.picture(1, 'pf_a', drawn([]))
+  listener!.progress(2, 1, 100, [{ minX: 0, minY: 0, maxX: 9, maxY: 9 }])
+  listener!.picture(2, 'pf_a', drawn([]))
   expect([...survey.reach.get('pf_a')!.tiles.keys()]).toEqual([3])
   // As long as it is not whole, what is being worked out is marked.
   expect(survey.rebuilding).toHaveLength(1)
-  listener!.picture(1, 'pf_a', drawn([{ areaM2: 5 }]))
+  listener!.picture(2, 'pf_a', drawn([{ areaM2: 5 }]))
   expect(survey.rebuilding).toEqual([])
   expect(survey.upToDate).toBe(false)
 })

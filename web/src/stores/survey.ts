@@ -98,7 +98,8 @@ export const useSurveyStore = defineStore('survey', () => {
             if (stamp === sent.value) takePicture(id, drawn)
           },
           progress: (stamp: number, done: number, total: number, boxes?: readonly Box2[]) => {
-            if (boxes) rebuilding.value = boxes
+            // What is being made for the first time is all of the level: there is nothing old to mark.
+            if (boxes && seen.value > 0) rebuilding.value = boxes
             if (stamp === sent.value && total > 20) progress.value = { done, total }
           },
           offers: (stamp: number, tried: Offers) => {
@@ -275,6 +276,13 @@ export const useSurveyStore = defineStore('survey', () => {
   )
   const isTried = (finding: Finding): boolean => offers.value.has(keyOf(finding))
   const offersOf = (finding: Finding): readonly Fix[] => offers.value.get(keyOf(finding)) ?? []
+  /** How many findings of each check can be mended, as far as that has been tried. */
+  const fixable = computed(() => {
+    const tried = offers.value
+    const counts = new Map<string, number>()
+    for (const f of findings.value) if (tried.get(keyOf(f))?.length) counts.set(f.check, (counts.get(f.check) ?? 0) + 1)
+    return counts
+  })
   /** Tries all ways out of a finding, those that take long too. */
   async function tryAllWays(finding: Finding): Promise<readonly Fix[]> {
     const key = keyOf(finding)
@@ -365,6 +373,7 @@ export const useSurveyStore = defineStore('survey', () => {
     offers,
     isTried,
     offersOf,
+    fixable,
     tryAllWays,
     stillHelps,
     mendable,

@@ -37,7 +37,7 @@ const MOST_ISLANDS = 60
 const SLICE_MS = 6
 
 /** So often what is known already of a reach looked at for the first time is told, ms. */
-const PICTURE_MS = 400
+const PICTURE_MS = 1000
 
 /**
  * The surveyor: keeps a survey of the level it is told of, and answers questions about it.

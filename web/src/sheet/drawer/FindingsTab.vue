@@ -15,14 +15,8 @@ const survey = useSurveyStore()
 /** More findings than this are not listed one by one. */
 const MOST_LISTED = 300
 
-const fixable = computed(() => {
-  const counts = new Map<string, number>()
-  for (const f of survey.findings)
-    if (survey.offersOf(f).length > 0) counts.set(f.check, (counts.get(f.check) ?? 0) + 1)
-  return counts
-})
 /** How many findings of the same check can be mended. */
-const sameKind = (f: Finding) => fixable.value.get(f.check) ?? 0
+const sameKind = (f: Finding) => survey.fixable.get(f.check) ?? 0
 /** Those of the level, then those of the rehearsal at the moment looked at. */
 const all = computed<readonly (Finding | RunFinding)[]>(() => [...survey.findings, ...rehearsal.findings])
 const frame = ref<HTMLElement>()
