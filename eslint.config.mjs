@@ -3,6 +3,7 @@ import prettier from 'eslint-config-prettier'
 import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
 import { rooms } from './scripts/lint/rooms.mjs'
+import { runGenerators } from './scripts/lint/run-generators.mjs'
 
 export default ts.config(
   { ignores: ['**/node_modules/**', '**/dist/**', '**/dist.*/**', '.data/**', 'test-results/**'] },
@@ -11,9 +12,10 @@ export default ts.config(
   ...vue.configs['flat/recommended'],
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: ts.parser } } },
   {
-    plugins: { tidytrail: { rules: { rooms } } },
+    plugins: { tidytrail: { rules: { rooms, 'run-generators': runGenerators } } },
     rules: {
       'tidytrail/rooms': 'error',
+      'tidytrail/run-generators': 'error',
       'no-undef': 'off',
       'vue/multi-word-component-names': 'off',
       'vue/require-default-prop': 'off',

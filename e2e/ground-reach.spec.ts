@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { boxesGlb, planPng, ridgePng, textFile, type MadeFile } from './files'
-import { allKept, at, card, click, drag, drawer, newLevel, openLevel, register } from './sheet'
+import { allKept, at, card, click, drag, drawer, newLevel, openLevel, register, stage } from './sheet'
 
 const dialog = (page: Page) => page.getByRole('dialog')
 const tab = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
@@ -325,4 +325,50 @@ test('what a finer reach map costs is said before it is chosen', async ({ page }
   await dialog(page).getByRole('button', { name: 'Done' }).click()
   await page.keyboard.press('2')
   await expect(row(page, 'Reach', /Main island/)).toContainText('9,')
+})
+
+/** All that is drawn on the map, red, green, blue and clearness of each point. */
+const inkOf = (page: Page) =>
+  page.getByTestId('map').evaluateHandle((map) => {
+    const canvases = [...map.querySelectorAll('canvas')]
+    const [{ width, height }] = canvases
+    const paper = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!
+    for (const canvas of canvases) paper.drawImage(canvas, 0, 0)
+    return paper.getImageData(0, 0, width, height).data
+  })
+/** How many points of the map are plainly other than they were. */
+const changedSince = async (page: Page, before: Awaited<ReturnType<typeof inkOf>>): Promise<number> =>
+  before.evaluate(
+    (was, is) => {
+      let other = 0
+      for (let k = 0; k < was.length; k += 4) other += Number(Math.abs(was[k] - is[k]) > 12)
+      return other
+    },
+    await inkOf(page),
+  )
+
+test('every layer of the legend is drawn on the map', async ({ page }) => {
+  await openLevel(page, 'Lanternquay by night')
+  await expect(stage(page, 'Reach')).toHaveAccessibleName(/nothing wrong/)
+  await page.keyboard.press('2')
+  await page.getByRole('button', { name: 'Legend' }).click()
+  const boxes = page.getByRole('region', { name: 'Legend' }).getByRole('checkbox')
+  const names = await page.getByRole('region', { name: 'Legend' }).locator('label:has(input)').allTextContents()
+  // What this level has nothing of, and what is no layer.
+  const without = ['Underlays', 'Reach areas', 'Findings', 'Agents, with a tail', 'snap to every']
+  // It is drawn in slices: all of it is there when nothing comes any more.
+  let all = await inkOf(page)
+  const asItIs = async () => {
+    const changed = await changedSince(page, all)
+    all = await inkOf(page)
+    return changed
+  }
+  await expect.poll(asItIs, { intervals: [500] }).toBe(0)
+  for (const [k, name] of names.entries()) {
+    if (without.includes(name.trim())) continue
+    await boxes.nth(k).uncheck()
+    await expect.poll(() => changedSince(page, all), `${name} is seen`).toBeGreaterThan(100)
+    await boxes.nth(k).check()
+    await expect.poll(() => changedSince(page, all), `${name} is seen again`).toBeLessThan(50)
+  }
 })

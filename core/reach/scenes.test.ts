@@ -242,6 +242,7 @@ describe('meshes', () => {
   it('survive packing, and are refused when damaged', () => {
     const mesh = meshOfShapes(terrainOf(SCENES['a cellar under a floor'].level).solids)
     expect(unpackMesh(packMesh(mesh))).toEqual(mesh)
+    expect(unpackMesh(packMesh(mesh), true)).toEqual(mesh)
     const bytes = packMesh(mesh)
     expect(() => unpackMesh(bytes.subarray(0, bytes.length - 4))).toThrow(/bytes where \d+ are expected/)
     new DataView(bytes.buffer).setUint32(12 + mesh.positions.byteLength, 9999, true)

@@ -39,7 +39,8 @@ export async function api(
     response = await fetch(`/api${path}`, {
       method,
       headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
-      body: bytes ?? (body === undefined ? undefined : JSON.stringify(body)),
+      // As a blob, many megabytes are handed over while the page goes on.
+      body: bytes ? new Blob([bytes]) : body === undefined ? undefined : JSON.stringify(body),
     })
   } catch {
     throw new NoConnection()

@@ -61,9 +61,9 @@ export function basePainters(
       on: 'under',
       order: 40,
       layer: 'reach',
-      draw(pen, { stage }) {
+      *draw(pen, { stage }) {
         const reach = survey.profileId ? survey.reach.get(survey.profileId) : undefined
-        if (reach) drawReach(pen, reach, stage === 'reach')
+        if (reach) yield* drawReach(pen, reach, stage === 'reach')
       },
     },
     { on: 'under', order: 50, draw: (pen, { level }) => drawFrame(pen, level) },

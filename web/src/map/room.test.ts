@@ -17,7 +17,19 @@ describe('the room for the map', () => {
     expect(short).toEqual({ left: 0, top: 120, right: 1000, bottom: 700 })
   })
 
-  it('touches no panel, and no frame tried at random is free and larger', () => {
+  it('lies in the middle rather than beside a panel for a little more', () => {
+    // A strip of tools at the top left, and a card at each side.
+    const panels = [
+      { left: 0, top: 0, right: 250, bottom: 900 },
+      { left: 250, top: 0, right: 800, bottom: 40 },
+      { left: 1600, top: 0, right: 1900, bottom: 900 },
+    ]
+    expect(roomiest(1900, 900, panels, 1)).toEqual({ left: 250, top: 40, right: 1600, bottom: 900 })
+    const high = panels.map((p, k) => (k === 1 ? { ...p, bottom: 400 } : p))
+    expect(roomiest(1900, 900, high, 1)).toEqual({ left: 800, top: 0, right: 1600, bottom: 900 })
+  })
+
+  it('touches no panel, and no frame tried at random is free and much larger', () => {
     const panel = fc
       .tuple(fc.nat(900), fc.nat(600), fc.integer({ min: 10, max: 400 }), fc.integer({ min: 10, max: 300 }))
       .map(([left, top, w, h]): Frame => ({ left, top, right: left + w, bottom: top + h }))
@@ -38,7 +50,7 @@ describe('the room for the map', () => {
           // Only where nothing is left at all it is the whole window.
           if (nothing) expect(found).toEqual({ left: 0, top: 0, right: 1000, bottom: 700 })
           if (!ps.some((p) => overlaps(t, p)))
-            expect(nothing ? 0 : sizeOf(found, a)).toBeGreaterThanOrEqual(sizeOf(t, a) - 1e-9)
+            expect(nothing ? 0 : sizeOf(found, a)).toBeGreaterThanOrEqual(0.94 * sizeOf(t, a) - 1e-9)
         },
       ),
     )

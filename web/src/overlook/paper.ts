@@ -58,10 +58,17 @@ const PATTERNS: Record<Faction['pattern'], number> = { plain: 0, striped: 1, rin
 /**
  * Paper seen in that light: flat shades, no gloss. Sides are hatched by the light alone.
  * @param marked the pattern of an agent's drop, in its own measures: a metre wide, pointing along +x
+ * @param faceted the geometry has no normals: each of its triangles is lit as it lies
  */
-export function paperMaterial(colour: THREE.Color, ink: THREE.Color, marked?: Marked): THREE.ShaderMaterial {
+export function paperMaterial(
+  colour: THREE.Color,
+  ink: THREE.Color,
+  marked?: Marked,
+  faceted = false,
+): THREE.ShaderMaterial {
   return new THREE.ShaderMaterial({
     side: THREE.DoubleSide,
+    defines: faceted ? { FACETED: '' } : {},
     uniforms: {
       colour: { value: colour },
       ink: { value: ink },
@@ -96,7 +103,11 @@ export function paperMaterial(colour: THREE.Color, ink: THREE.Color, marked?: Ma
         return 0.0;
       }
       void main() {
-        vec3 n = normalize(gl_FrontFacing ? vNormalW : -vNormalW);
+        #ifdef FACETED
+          vec3 n = normalize(cross(dFdx(vWorld), dFdy(vWorld)));
+        #else
+          vec3 n = normalize(gl_FrontFacing ? vNormalW : -vNormalW);
+        #endif
         float lit = dot(n, light);
         float shade = clamp(0.06 + 0.30 * (0.75 - lit), 0.0, 0.5);
         vec3 c = mix(mix(colour, second, mark()), ink, shade * 0.62);

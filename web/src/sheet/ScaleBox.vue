@@ -18,9 +18,16 @@ const survey = useSurveyStore()
 const fields = computed(() => (props.small ? 2 : 4))
 const length = computed(() => roundLength((props.small ? 34 : 58) / props.view.scale))
 const px = computed(() => length.value * props.view.scale)
-const figures = computed(() =>
-  Array.from({ length: fields.value + 1 }, (_, i) => +((length.value * i) / fields.value).toPrecision(3)),
-)
+/** Room a figure needs, pixels. */
+const FIGURE_PX = 32
+/** Where there is no room for a figure at each field, those in the middle and at the ends are left. */
+const figures = computed(() => {
+  const every = px.value / fields.value < FIGURE_PX ? 2 : 1
+  return Array.from({ length: fields.value + 1 }, (_, i) => ({
+    at: i,
+    text: i % every === 0 ? String(+((length.value * i) / fields.value).toPrecision(3)) : '',
+  }))
+})
 </script>
 
 <template>
@@ -42,12 +49,12 @@ const figures = computed(() =>
         </div>
         <div class="relative h-4 text-[11px]" :style="{ width: `${px}px` }">
           <span
-            v-for="(f, i) in figures"
-            :key="i"
+            v-for="{ at, text } in figures"
+            :key="at"
             class="absolute whitespace-nowrap"
-            :class="i === fields ? '' : '-translate-x-1/2'"
-            :style="{ left: i === fields ? `${px - 6}px` : `${(px * i) / fields + (i === 0 ? 3 : 0)}px` }"
-            >{{ f }}{{ i === fields ? ' m' : '' }}</span
+            :class="at === fields ? '' : '-translate-x-1/2'"
+            :style="{ left: at === fields ? `${px - 6}px` : `${(px * at) / fields + (at === 0 ? 3 : 0)}px` }"
+            >{{ text }}{{ at === fields ? ' m' : '' }}</span
           >
         </div>
       </div>

@@ -74,7 +74,7 @@ export const useAssetStore = defineStore('assets', () => {
     if (isMesh(of)) {
       // The worker does the long part; the page only takes the result over.
       const made = await surveyor.value?.give(hash, of)
-      if (made && !hasAsset(hash)) provideMesh(hash, unpackMesh(of), made.lookup)
+      if (made && !hasAsset(hash)) provideMesh(hash, unpackMesh(of, true), made.lookup)
       if (made) plans.set(hash, made.plan)
     } else if (isHeightGrid(of)) {
       provideAsset(hash, of)

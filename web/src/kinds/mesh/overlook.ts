@@ -13,16 +13,17 @@ export const part: OverlookPart = {
       const geometry = new THREE.BufferGeometry()
       geometry.setAttribute('position', new THREE.BufferAttribute(asset.data.positions, 3))
       geometry.setIndex(new THREE.BufferAttribute(asset.data.indices, 1))
-      const flat = geometry.toNonIndexed()
-      flat.computeVertexNormals()
-      const body = new THREE.Mesh(flat, paperMaterial(tools.paper.colour.sheet, tools.paper.colour.ink))
+      const { min, max } = asset.lookup
+      geometry.boundingBox = new THREE.Box3(new THREE.Vector3(...min), new THREE.Vector3(...max))
+      geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new THREE.Sphere())
+      const { sheet, ink } = tools.paper.colour
+      const body = new THREE.Mesh(geometry, paperMaterial(sheet, ink, undefined, true))
       body.name = id
       const holder = new THREE.Group()
       holder.add(body)
       if (asset.data.indices.length < 180_000) {
-        holder.add(tools.ink(new THREE.EdgesGeometry(geometry, 25), tools.paper.colour.ink, 0.8))
+        holder.add(tools.ink(new THREE.EdgesGeometry(geometry, 25), ink, 0.8))
       }
-      geometry.dispose()
       holder.position.copy(tools.local(mesh.at))
       holder.rotation.z = mesh.turnRad
       holder.scale.setScalar(mesh.scale)

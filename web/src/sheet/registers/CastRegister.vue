@@ -4,12 +4,17 @@ import type { Register } from '../../kinds/register'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { giveRoute } from '../../map/take-drops'
+import { compareNames } from '../../ui/names'
 import StageRegister from './StageRegister.vue'
 
 defineProps<{ registers: readonly Register[] }>()
 const levels = useLevelStore()
 const sheet = useSheetStore()
-const routes = computed(() => Object.entries(levels.doc.routes).filter(([, r]) => r.kind !== 'network'))
+const routes = computed(() =>
+  Object.entries(levels.doc.routes)
+    .filter(([, r]) => r.kind !== 'network')
+    .sort(([, a], [, b]) => compareNames(a.name, b.name)),
+)
 const chosen = computed(() => sheet.selected.filter((id) => levels.doc.spawners[id]))
 
 function drag(event: DragEvent, id: string) {
