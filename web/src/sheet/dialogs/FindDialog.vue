@@ -14,10 +14,19 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const { night, toggle } = useTheme()
 const text = ref('')
+/** Has it been left? The list takes what is marked in it when it loses the keys, and by Escape nothing is to be done. */
+let left = false
 watch(
   () => props.open,
-  () => (text.value = ''),
+  (open) => {
+    text.value = ''
+    left = !open
+  },
 )
+function leave() {
+  left = true
+  emit('close')
+}
 
 interface Entry {
   key: string
@@ -72,13 +81,14 @@ const found = computed(() => {
 })
 
 function take(entry: Entry | null) {
-  emit('close')
+  if (left) return
+  leave()
   entry?.run()
 }
 </script>
 
 <template>
-  <Dialog :open="open" class="relative z-40" aria-label="Find anything" @close="emit('close')">
+  <Dialog :open="open" class="relative z-40" aria-label="Find anything" @close="leave">
     <div class="fixed inset-0 bg-ink/20" aria-hidden="true" />
     <div class="fixed inset-x-0 top-20 flex justify-center">
       <DialogPanel class="panel w-[460px]">
@@ -87,7 +97,7 @@ function take(entry: Entry | null) {
             class="w-full border-b border-rule bg-transparent px-3 py-2.5 text-[16px]"
             placeholder="Find a route, stop, spawner, solid, tool …"
             @change="text = $event.target.value"
-            @keydown.escape.capture.stop="emit('close')"
+            @keydown.escape.capture.stop="leave"
           />
           <ComboboxOptions static class="max-h-[340px] overflow-y-auto py-1">
             <ComboboxOption v-for="e in found" :key="e.key" v-slot="{ active }" :value="e" as="template">
