@@ -133,3 +133,47 @@ test('Ctrl and A chooses things, whatever was pressed before, and not the words 
   await expect(card(page)).toContainText(/\d\d things/)
   expect(await page.evaluate(() => String(getSelection()))).toBe('')
 })
+
+test('things are pointed at, boxed in and looped round by keys alone', async ({ page }) => {
+  await newLevel(page, 'Ground')
+  const press = async (key: string, times = 1) => {
+    for (let k = 0; k < times; k++) await page.keyboard.press(key)
+  }
+  await page.keyboard.press('b')
+  await drag(page, [55, 35], [65, 45])
+  await drag(page, [80, 35], [84, 45])
+  await press('Escape', 2)
+  await expect(card(page).getByLabel('length, m')).toHaveCount(0)
+
+  // In the middle of the level lies the first block.
+  await press('.')
+  await press('.')
+  await expect(card(page).getByLabel('length, m')).toHaveValue('10')
+  // A box begun beside it, drawn over both.
+  await press('ArrowDown', 14)
+  await press('ArrowLeft', 16)
+  await press('Shift+,')
+  await press('ArrowRight', 46)
+  await press('ArrowUp', 28)
+  await press(',')
+  await expect(card(page)).toContainText('2 things')
+  // Escape puts the crosshair away and then lets go. A loop round the first.
+  await press('Escape', 2)
+  await expect(card(page)).not.toContainText('2 things')
+  await press('.')
+  await press('ArrowRight', 12)
+  await press('ArrowUp', 14)
+  await press('Alt+,')
+  await press('ArrowLeft', 26)
+  await press('ArrowDown', 28)
+  await press('ArrowRight', 26)
+  await press('ArrowUp', 24)
+  await press(',')
+  await expect(card(page).getByLabel('length, m')).toHaveValue('10')
+  // Without the crosshair the arrows move what is chosen.
+  await press('Escape')
+  const east = card(page).getByLabel('east, m')
+  const before = Number(await east.inputValue())
+  await press('ArrowRight')
+  await expect(east).toHaveValue(String(before + 1))
+})

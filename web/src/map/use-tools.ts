@@ -67,6 +67,7 @@ export function useTools(
     (_now, before) => {
       sheet.hint = ''
       keys.release()
+      if (tool.value.id === 'choose') keys.put(false)
       before?.leave?.()
       redraw()
     },
@@ -105,10 +106,10 @@ export function useTools(
 
   const keys = keyPointer({
     tool: () => tool.value,
-    at(x, y, shiftKey) {
+    at(x, y, { shiftKey, altKey }) {
       const box = root.value!.getBoundingClientRect()
       const where = { clientX: box.left + x, clientY: box.top + y }
-      return pointerOf({ ...where, shiftKey, altKey: false, ctrlKey: false, metaKey: false } as MouseEvent)
+      return pointerOf({ ...where, shiftKey, altKey, ctrlKey: false, metaKey: false } as MouseEvent)
     },
     window: () => ({ width: view.width, height: view.height, step: levels.doc.settings.gridM * view.scale }),
     moved(p) {

@@ -13,7 +13,7 @@ export interface SheetKeys {
   readonly map: Ref<
     | {
         tool: Tool
-        readonly keys: Pick<ReturnType<typeof keyPointer>, 'steer' | 'click' | 'hold'>
+        readonly keys: ReturnType<typeof keyPointer>
         /** Breaks off what the pointer is held down for. */
         cancel(): boolean
       }
@@ -49,7 +49,7 @@ export function useSheetKeys(options: SheetKeys): void {
     }
     if (
       event.defaultPrevented ||
-      event.altKey ||
+      (event.altKey && event.code !== 'Comma' && event.code !== 'Period') ||
       !levels.level ||
       options.blocked() ||
       typing ||
@@ -90,7 +90,10 @@ export function useSheetKeys(options: SheetKeys): void {
         if (sheet.settling) sheet.settling = undefined
         else if (sheet.laying) sheet.laying = undefined
         else if (sheet.toolId !== 'choose') sheet.toolId = 'choose'
-        else sheet.choose([])
+        else if (options.map.value?.keys.placed) {
+          options.map.value.keys.put(false)
+          sheet.crosshair = undefined
+        } else sheet.choose([])
         break
       case 'Delete':
       case 'Backspace':
@@ -119,17 +122,23 @@ export function useSheetKeys(options: SheetKeys): void {
         if (steersItself || (target as HTMLInputElement).type === 'range') return
         done()
         const [dx, dy] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[key]!
-        if (sheet.toolId !== 'choose') {
-          options.map.value?.keys.steer(dx, dy, event.shiftKey)
+        if (sheet.toolId !== 'choose' || options.map.value?.keys.placed) {
+          options.map.value?.keys.steer(dx, dy, event)
           return
         }
         if (!choice.nudge(dx, dy)) options.pan(dx, dy)
         break
       }
     }
-    if (sheet.stage !== 'rehearse' && sheet.toolId !== 'choose') {
-      if (key === '.' && options.map.value?.keys.click(event.shiftKey)) return done()
-      if (key === ',' && options.map.value?.keys.hold(event.shiftKey)) return done()
+    if (sheet.stage !== 'rehearse') {
+      // With Shift or Alt the keys have other signs on them.
+      const pointer = options.map.value?.keys
+      if (event.code === 'Period' || key === '.') {
+        if (pointer?.click(event)) return done()
+        // With the choosing tool the arrows move the map until a place is asked for.
+        if (sheet.toolId === 'choose') return pointer?.put(true)
+      }
+      if ((event.code === 'Comma' || key === ',') && pointer?.hold(event)) return done()
     }
     if (sheet.stage !== 'rehearse') return
     if (key === 'k') rehearsal.playOrPause()

@@ -23,6 +23,7 @@ const KEYS: [string, string][] = [
   ['Ctrl C, Ctrl V', 'copy and paste, from level to level; lists of places too'],
   ['Arrows, then .', 'with a tool in hand: point at a place, and click there'],
   ['Arrows, then ,', 'with a tool in hand: press there and hold; arrows drag, and , or . lets go'],
+  ['., then arrows', 'with Choose: point at things; . chooses, Shift and , begins a box, Alt and , a loop'],
   ['K, J, L', 'in Rehearse: run or pause, slower, faster'],
   [', and .', 'in Rehearse: one step back, one step on; with Shift to the event before, the next one'],
 ]
