@@ -127,6 +127,8 @@ export class Survey {
     const before = this.view?.terrain
     if (before && before !== terrain) this.addPending(terrainChanges(before, terrain), 0)
     this.relating.update(level, this.touchedIds()?.('waypoints'))
+    if (this.level && this.level.routes !== level.routes)
+      for (const key of this.legs.keys()) if (!level.routes[key.split(' ')[1]]) this.legs.delete(key)
     this.level = level
     this.view = this.viewOf(level, terrain)
   }

@@ -174,11 +174,14 @@ it('shows the reach looked at before the report of the level comes, and goes on 
   expect(survey.upToDate).toBe(false)
 })
 
-it('shows nothing of a level that has been left behind', () => {
+it('takes every picture in, as no tile is told of twice', () => {
   const { listener } = workers[0]
+  const tile = { rings: [], edges: [] }
   levels.perform(movePlaces, { places: { wp_a: [3, 3, 0] } })
-  listener!.picture(1, 'pf_a', { tiles: {}, anew: true, islands: [] })
-  expect(survey.reach.size).toBe(0)
+  // Of the level before the last edit.
+  listener!.picture(1, 'pf_a', { tiles: { 3: tile }, anew: true, islands: [] })
+  listener!.picture(2, 'pf_a', { tiles: { 4: tile }, anew: false, islands: [] })
+  expect([...survey.reach.get('pf_a')!.tiles.keys()]).toEqual([3, 4])
 })
 
 it('tells the worker whose reach is looked at, and where', () => {

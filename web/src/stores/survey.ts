@@ -94,9 +94,8 @@ export const useSurveyStore = defineStore('survey', () => {
       surveyor.start(
         proxy({
           report: take,
-          picture: (stamp: number, id: string, drawn: ProfileReach) => {
-            if (stamp === sent.value) takePicture(id, drawn)
-          },
+          // Even of a level that has been left behind: each tile is told of once, and the next picture builds on it.
+          picture: (_stamp: number, id: string, drawn: ProfileReach) => takePicture(id, drawn),
           progress: (stamp: number, done: number, total: number, boxes?: readonly Box2[]) => {
             // What is being made for the first time is all of the level: there is nothing old to mark.
             if (boxes && seen.value > 0) rebuilding.value = boxes
