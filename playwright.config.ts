@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { defineConfig } from '@playwright/test'
+import { CHROMIUM } from './scripts/chromium'
 
 const PORT = Number(process.env.TIDYTRAIL_TEST_PORT ?? 4391)
 // The config is read once by the runner and once by each worker; only the runner's folder is used.
@@ -20,17 +21,7 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
   webServer: {
     command: 'node scripts/start.mjs',

@@ -5,22 +5,10 @@ import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import { CHROMIUM } from '../scripts/chromium'
 
 const PORT = 4397
 export const URL = `http://127.0.0.1:${PORT}`
-/** Chromium draws without a graphics card here, so that figures are those of a slow machine. */
-export const CHROMIUM = {
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-}
-
 /** Runs with the application served from a store of its own, and a browser. */
 export async function withApp(work: (browser: Browser) => Promise<void>): Promise<void> {
   const data = mkdtempSync(path.join(tmpdir(), 'tidytrail-frames-'))

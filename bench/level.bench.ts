@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { build, preview } from 'vite'
-import { CHROMIUM } from './app'
+import { CHROMIUM } from '../scripts/chromium'
 import { quantile, report } from './measure'
 import type { Measured, Moves } from './page/main'
 

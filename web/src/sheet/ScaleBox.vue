@@ -16,7 +16,7 @@ const sheet = useSheetStore()
 const survey = useSurveyStore()
 
 const fields = computed(() => (props.small ? 2 : 4))
-const length = computed(() => roundLength((props.small ? 34 : 58) / props.view.scale))
+const length = computed(() => roundLength((props.small ? 28 : 58) / props.view.scale))
 const px = computed(() => length.value * props.view.scale)
 /** Room a figure needs, pixels. */
 const FIGURE_PX = 32

@@ -5,6 +5,7 @@ import { viewOfThing } from '../map/zoom-wish'
 import { useLevelStore } from '../stores/level'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import { useFrameSize } from '../ui/frame-size'
 
 /** Room left between the level and what lies round it, pixels. */
 const ROOM_PX = 10
@@ -18,6 +19,7 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
   const levels = useLevelStore()
   const sheet = useSheetStore()
   const survey = useSurveyStore()
+  const frame = useFrameSize()
   /** How it was fitted last. */
   let mark: { x: number; y: number; scale: number } | undefined
   let settled = false
@@ -53,7 +55,8 @@ export function useFit(view: Viewport, main: Ref<HTMLElement | undefined>) {
     const right = Math.max(edge.right, width - room.right)
     // Where there is room beside it, it keeps clear of where a card will be.
     const slack = Math.max(0, width - left - right - (height - top - bottom) * aspect)
-    const under = width - right - slack / 2 - (width - CARD_PX)
+    const column = frame.value === 'small' ? 0 : CARD_PX
+    const under = width - right - slack / 2 - (width - column)
     fit(view, extent, { left, top, right: right + 2 * Math.min(slack / 2, Math.max(0, under)), bottom })
     mark = { x: view.x, y: view.y, scale: view.scale }
     aside = false
