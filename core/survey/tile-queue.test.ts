@@ -76,6 +76,12 @@ describe('tiles built by two threads', () => {
     expect(other.asked.length).toBe(5)
   })
 
+  it('are not asked for at all when there are but a handful', () => {
+    const other = new Other()
+    new TileQueue(jobsOf([4, 3]), other).next()
+    expect(other.asked).toEqual([])
+  })
+
   it('are asked for no further ahead than the other soon comes to', () => {
     const other = new Other()
     const queue = new TileQueue(jobsOf([500]), other)

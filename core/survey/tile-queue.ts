@@ -33,6 +33,9 @@ const BATCH = 4
 /** With so few tiles the other begins with those wanted last, and what is wanted first waits for nobody. */
 const FEW = 64
 
+/** With fewer than these, asking costs more than is gained: the other would first have to take the change in. */
+const LEAST = 8
+
 /**
  * The tiles of an update in the order they are wanted, built by this thread and by another at once. This thread never
  * waits: when all that is left has been asked for, it builds what the other will come to last.
@@ -101,7 +104,7 @@ export class TileQueue<M> {
   /** Asks the other for half of what is open, but for no more than it soon comes to. */
   private askOn(): void {
     const { aid, jobs, state } = this
-    if (!aid) return
+    if (!aid || jobs.length < LEAST) return
     const want = Math.min(MOST_ASKED, this.open >> 1)
     this.asked = this.asked.filter((k) => state[k] === ASKED)
     if (this.asked.length * 2 > want) return
