@@ -176,4 +176,10 @@ test('things are pointed at, boxed in and looped round by keys alone', async ({ 
   const before = Number(await east.inputValue())
   await press('ArrowRight')
   await expect(east).toHaveValue(String(before + 1))
+  // On another stage it is away too.
+  await press('.')
+  await press('2')
+  await press('1')
+  await press('ArrowRight')
+  await expect(east).toHaveValue(String(before + 2))
 })

@@ -86,13 +86,13 @@ export class Survey {
   /** Profiles somebody looks at though nobody in the level has them yet. */
   also: readonly string[] = []
 
+  /** The profile and the place that are looked at, whose tiles are built before others. */
+  looked: { readonly profileId: string; readonly x: number; readonly y: number } | undefined
+
   /** Brings everything up to date at once. @param patch what leads here from the level of the last call, if known */
   update(level: Level, patch?: readonly PatchOp[]): void {
     for (const _ of this.updating(level, patch)) void _
   }
-
-  /** The profile and the place that are looked at, whose tiles are built before others. */
-  looked: { readonly profileId: string; readonly x: number; readonly y: number } | undefined;
 
   /**
    * Brings everything up to date in steps of a tile each. It may be abandoned between two steps, when a newer level

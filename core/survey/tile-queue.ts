@@ -108,20 +108,21 @@ export class TileQueue<M> {
     const want = Math.min(MOST_ASKED, this.open >> 1)
     this.asked = this.asked.filter((k) => state[k] === ASKED)
     if (this.asked.length * 2 > want) return
-    let batch: number[] = []
+    let batch: TileJob<M>[] = []
     const send = () => {
-      if (batch.length > 0) aid.ask(jobs[batch[0]].profileId, batch.map((k) => jobs[k].tile)) // prettier-ignore
+      const tiles = batch.map(({ tile }) => tile)
+      if (batch.length > 0) aid.ask(batch[0].profileId, tiles)
       batch = []
     }
     const few = jobs.length <= FEW
     for (let n = this.first; n < jobs.length && this.asked.length < want; n++) {
       const k = few ? jobs.length - 1 - (n - this.first) : n
       if (state[k] !== OPEN || this.refused.has(k)) continue
-      if (batch.length === BATCH || (batch.length > 0 && jobs[batch[0]].profileId !== jobs[k].profileId)) send()
+      if (batch.length === BATCH || (batch.length > 0 && batch[0].profileId !== jobs[k].profileId)) send()
       state[k] = ASKED
       this.open--
       this.asked.push(k)
-      batch.push(k)
+      batch.push(jobs[k])
     }
     send()
   }

@@ -76,6 +76,10 @@ export function useTools(
   watch(
     () => sheet.stage,
     (stage) => {
+      // A crosshair of one stage is of no concern to the next.
+      keys.release()?.leave?.()
+      keys.put(false)
+      sheet.crosshair = undefined
       if (!tool.value.stages.includes(stage)) sheet.toolId = 'choose'
     },
   )

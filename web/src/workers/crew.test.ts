@@ -98,6 +98,25 @@ describe('a survey with another thread to help', () => {
     expect(crew.aid()).toBeUndefined()
   })
 
+  it('goes on alone when the other is lost while it is waited for', async () => {
+    const crew = new Crew(otherThread())
+    const [survey, alone] = [new CheckedSurvey(), new CheckedSurvey()]
+    survey.also = alone.also = ['pf_warden']
+    crew.setLevel(level)
+    const aid = crew.aid()
+    let lost = false
+    for (const _ of survey.updating(level, undefined, aid)) {
+      // Its end of the channel is shut: what it has been asked for never comes.
+      if (!lost) ports.at(-2)!.close()
+      lost = true
+      crew.lose()
+      await breathe()
+    }
+    alone.update(level)
+    expect(tilesOf(survey)).toEqual(tilesOf(alone))
+    expect(crew.aid()).toBeUndefined()
+  })
+
   it('has none where there is no other thread', () => {
     const crew = new Crew()
     crew.setLevel(level)

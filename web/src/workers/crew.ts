@@ -37,7 +37,7 @@ export class Crew {
             sent.forEach((tile, k) => {
               come.push({ profileId, tile: tiles[k], built: tile && unpackTile({ tile }) })
             }),
-          () => (this.broken = true),
+          () => this.lose(),
         )
       },
       take() {
@@ -48,8 +48,12 @@ export class Crew {
     }
   }
 
+  /** The other thread is of no use any more. The surveyor builds all tiles, as it does those that do not come in time. */
+  lose(): void {
+    this.broken = true
+  }
+
   private tell(what: (tiler: Remote<Tiler>) => Promise<void>): void {
-    // One that has broken down is left alone: the surveyor builds all tiles, as it does those that do not come in time.
-    if (this.tiler && !this.broken) what(this.tiler).catch(() => (this.broken = true))
+    if (this.tiler && !this.broken) what(this.tiler).catch(() => this.lose())
   }
 }

@@ -10,4 +10,10 @@ const tiler =
     ? new Worker(new URL('./tiler.worker.ts', import.meta.url), { type: 'module' })
     : undefined
 
-expose(makeSurveyor(makeBreathe(), undefined, new Crew(tiler && wrap<Tiler>(tiler))))
+const crew = new Crew(tiler && wrap<Tiler>(tiler))
+// Left to itself the fault of the other thread would count as one of this.
+tiler?.addEventListener('error', (event) => {
+  event.preventDefault()
+  crew.lose()
+})
+expose(makeSurveyor(makeBreathe(), undefined, crew))
