@@ -15,6 +15,12 @@ const PREFIX = 'island-'
 const numberOf = (id: string) => Number(id.slice(PREFIX.length))
 const area = (m2: number) => (m2 < 10 ? m2.toFixed(1) : Math.round(m2).toLocaleString('en'))
 
+/** What is said of islands before the reach has been worked out. */
+const NOT_KNOWN = {
+  begun: 'Where this profile can be is being worked out.',
+  stopped: 'Where this profile can be is not known: the survey has stopped.',
+}
+
 /** The islands of the reach of the profile that is looked at. */
 export const islandRegister: Register = {
   id: 'islands',
@@ -33,6 +39,10 @@ export const islandRegister: Register = {
     const sheet = useSheetStore()
     const survey = useSurveyStore()
     const islands = computed(() => (survey.profileId ? survey.reach.get(survey.profileId)?.islands : undefined) ?? [])
+    /** Is it known which islands there are, even if there are none? */
+    const known = computed(
+      () => islands.value.length > 0 || survey.standing === 'known' || survey.standing === 'renewed',
+    )
     watch([islands, () => survey.profileId], () => void survey.askIslands(), { immediate: true })
     const zoom = (id: string) => {
       const island = islands.value[numberOf(id)]
@@ -57,11 +67,13 @@ export const islandRegister: Register = {
         }),
       ),
       count: computed(() => islands.value.length),
-      figure: computed(() => count(Math.min(islands.value.length, MOST_LISTED), 'island')),
+      figure: computed(() => (known.value ? count(Math.min(islands.value.length, MOST_LISTED), 'island') : '…')),
       empty: computed(() =>
-        survey.profileId
-          ? 'Nobody of this profile can be anywhere here. Try “Why not here?” on the map.'
-          : 'This level has no profile. Without a body nothing can be reached.',
+        !known.value
+          ? NOT_KNOWN[survey.standing === 'stopped' ? 'stopped' : 'begun']
+          : survey.profileId
+            ? 'Nobody of this profile can be anywhere here. Try “Why not here?” on the map.'
+            : 'This level has no profile. Without a body nothing can be reached.',
       ),
       actions: { zoom },
       lists: (id) => id.startsWith(PREFIX),
