@@ -1,11 +1,15 @@
 import { exact } from '@tidytrail/core/geometry'
 import { packFrames, unpackFrames } from './pack'
-import type { World } from './world'
+import { STATE, type World } from './world'
 
 /**
  * Whole numbers kept of each agent in a frame, in this order: places and what it is off its line in mm, directions in
  * mrad, speeds in mm/s; `want` and `wantTurn` are the speed and direction it wanted, `limit` what held it back, and `by`
- * the key of whoever did, `route` the number of the route it is on, `body` that of its profile. A frame has only those who are there, in the order of their slots.
+ * the key of whoever did, `route` the number of the route it is on, `body` that of its profile. `step` is the step of its
+ * brief, or of the standing sentence `within` (from 1 on), and `choice` which of several that is; `since` when the step was
+ * begun and `until` when it goes on by itself (ms; 0 for not, −1 for never). `goalX` and `goalY` are where its way leads,
+ * `target` the key of whom it has in mind (0 for nobody), whom it perceived last at `seenX`, `seenY` at `seenAt` (mm, ms).
+ * A frame has only those who are there, in the order of their slots.
  */
 export const FIELDS = [
   'key',
@@ -24,6 +28,17 @@ export const FIELDS = [
   'by',
   'route',
   'body',
+  'step',
+  'within',
+  'choice',
+  'since',
+  'until',
+  'goalX',
+  'goalY',
+  'target',
+  'seenX',
+  'seenY',
+  'seenAt',
 ] as const
 export const FIELD = Object.fromEntries(FIELDS.map((f, k) => [f, k])) as Record<(typeof FIELDS)[number], number>
 export const FRAME_FIELDS = FIELDS.length
@@ -47,6 +62,13 @@ function wantedTurn(world: World, n: number, want: number): number {
   if (world.wantX[n] !== 0 || world.wantY[n] !== 0) return exact.atan2(world.wantY[n], world.wantX[n])
   const turn = Math.max(-1.5, Math.min(1.5, (world.wantCurve[n] * want) / 2))
   return exact.atan2(world.headY[n], world.headX[n]) + turn
+}
+
+/** When somebody goes on by itself, ms: 0 where nothing runs down, −1 where it never does. */
+function untilOf(world: World, n: number): number {
+  const waits = world.state[n] === STATE.pausing || world.state[n] === STATE.blocked
+  const until = waits ? world.until[n] : world.due[n]
+  return Number.isFinite(until) ? Math.round(until * 1000) : -1
 }
 
 /** What happened, frame by frame, in whole numbers; and a hash of all of it. */
@@ -93,6 +115,19 @@ export class Recording {
       frame[k + 13] = world.limitBy[n]
       frame[k + 14] = world.route[n]
       frame[k + 15] = world.profile[n]
+      frame[k + 16] = world.step[n]
+      frame[k + 17] = world.within[n]
+      frame[k + 18] = world.choice[n]
+      frame[k + 19] = Math.round(world.stepSince[n] * 1000)
+      frame[k + 20] = untilOf(world, n)
+      const course = world.courses[n]
+      frame[k + 21] = course ? Math.round(world.goalX[n] * 1000) : 0
+      frame[k + 22] = course ? Math.round(world.goalY[n] * 1000) : 0
+      const target = world.target[n]
+      frame[k + 23] = target
+      frame[k + 24] = target > 0 ? Math.round(world.seenX[n] * 1000) : 0
+      frame[k + 25] = target > 0 ? Math.round(world.seenY[n] * 1000) : 0
+      frame[k + 26] = target > 0 ? Math.round(world.seenAt[n] * 1000) : 0
       k += FRAME_FIELDS
     }
     let [h1, h2] = this.hashes.length > 0 ? this.hashes.slice(-2) : [0x811c9dc5, 0x2166f0a3]

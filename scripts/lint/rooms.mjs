@@ -15,6 +15,7 @@ const CORE_ORDER = [
   'circuit',
   'survey',
   'rehearsal',
+  'insight',
   'checks',
 ]
 

@@ -12,10 +12,13 @@ import { reachArea } from './reach-area'
 import { route } from './route'
 import { signal } from './signal'
 import { solid } from './solid'
+import { sneakLine } from './sneak-line'
 import { spawner } from './spawner'
 import { squad } from './squad'
+import { trial } from './trial'
 import { underlay } from './underlay'
 import { waiver } from './waiver'
+import { watchSpot } from './watch-spot'
 import { waypoint } from './waypoint'
 import { zone } from './zone'
 
@@ -40,5 +43,8 @@ export const KINDS = [
   brief,
   squad,
   spawner,
+  watchSpot,
+  sneakLine,
+  trial,
   waiver,
 ] as const

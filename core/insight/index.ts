@@ -1,0 +1,5 @@
+export * from './lookers'
+export * from './safe-way'
+export * from './sneak'
+export * from './spans'
+export * from './windows'
