@@ -1,0 +1,136 @@
+import { floorsAt } from '@tidytrail/core/ground'
+import type { Area } from '@tidytrail/core/level'
+import { FIELD, FRAMES_PER_SECOND, type Recorded } from '@tidytrail/core/rehearsal'
+import { Lookers, lookerKeys, looksOf } from './lookers'
+
+/** Squares are no smaller than this, metres, and there are no more of them than so many. */
+const LEAST_M = 1
+const MOST_SQUARES = 60_000
+/** It is looked so many times a second. */
+export const LOOKS_HZ = 2
+/** Room somebody needs to stand on a floor, metres. */
+const ROOM_M = 1
+
+/** What is watched how much of the time, by squares, row by row from the south-west corner. Metres and seconds. */
+export interface Coverage {
+  readonly minX: number
+  readonly minY: number
+  readonly squareM: number
+  readonly columns: number
+  readonly rows: number
+  /** Seconds each square was watched by somebody; below 0 where nobody could stand. */
+  readonly seconds: Float32Array
+  /** When each was first seen, seconds; Infinity for never. */
+  readonly firstS: Float32Array
+  readonly ofS: number
+}
+
+interface Options {
+  /** Whose eyes count; those of the factions named, or as for windows where none is. */
+  readonly factionIds?: readonly string[]
+  readonly keys?: ReadonlySet<number>
+  readonly heightM?: number
+  /** Only squares whose middle lies in it. */
+  readonly area?: Area
+  /** Up to this time, seconds. */
+  readonly untilS?: number
+}
+
+/**
+ * How much of the time each square of a level is watched: a body of a height on its lowest floor, or on the lowest one
+ * of those an area means. Whoever has not moved is not asked again.
+ */
+export function coverage(recorded: Recorded, options: Options = {}): Coverage {
+  const { factionIds = [], keys = lookerKeys(recorded, factionIds), heightM = 1.75, area, untilS = Infinity } = options
+  const lookers = new Lookers(recorded, factionIds, keys)
+  const extent = area?.box ?? recorded.level.settings.extent
+  const [wide, high] = [extent.maxX - extent.minX, extent.maxY - extent.minY]
+  const squareM = Math.max(LEAST_M, Math.sqrt((wide * high) / MOST_SQUARES))
+  const columns = Math.max(1, Math.ceil(wide / squareM))
+  const rows = Math.max(1, Math.ceil(high / squareM))
+  const middle = (k: number) =>
+    [extent.minX + ((k % columns) + 0.5) * squareM, extent.minY + (Math.floor(k / columns) + 0.5) * squareM] as const
+  const seconds = new Float32Array(columns * rows)
+  const firstS = new Float32Array(columns * rows).fill(Infinity)
+  const floor = new Float64Array(columns * rows)
+  for (let k = 0; k < seconds.length; k++) {
+    const z = floorOf(lookers, ...middle(k), area)
+    if (z === undefined) seconds[k] = -1
+    else floor[k] = z
+  }
+  const every = Math.max(1, Math.round(FRAMES_PER_SECOND / LOOKS_HZ))
+  const to = Math.min(recorded.frameCount, Math.floor(untilS * FRAMES_PER_SECOND) + 1)
+  /** The last frame each square was counted in. */
+  const counted = new Int32Array(columns * rows).fill(-1)
+  const looks = looksOf(lookers, { from: 0, to, every }, (frame, row, looker) => {
+    const seen: number[] = []
+    const [x, y] = [frame[row + FIELD.x] / 1000, frame[row + FIELD.y] / 1000]
+    const i0 = Math.max(0, Math.floor((x - looker.sightM - extent.minX) / squareM))
+    const i1 = Math.min(columns - 1, Math.floor((x + looker.sightM - extent.minX) / squareM))
+    const j0 = Math.max(0, Math.floor((y - looker.sightM - extent.minY) / squareM))
+    const j1 = Math.min(rows - 1, Math.floor((y + looker.sightM - extent.minY) / squareM))
+    for (let j = j0; j <= j1; j++)
+      for (let i = i0; i <= i1; i++) {
+        const k = j * columns + i
+        if (seconds[k] >= 0 && lookers.sees(frame, row, looker, ...middle(k), floor[k], heightM)) seen.push(k)
+      }
+    return seen
+  })
+  for (const { k: frame, found } of looks) {
+    for (const k of found) {
+      if (counted[k] === frame) continue
+      counted[k] = frame
+      seconds[k] += every / FRAMES_PER_SECOND
+      if (firstS[k] === Infinity) firstS[k] = frame / FRAMES_PER_SECOND
+    }
+  }
+  const ofS = Math.ceil(to / every) * (every / FRAMES_PER_SECOND)
+  return { minX: extent.minX, minY: extent.minY, squareM, columns, rows, seconds, firstS, ofS }
+}
+
+/** The height of the lowest floor with room to stand; undefined where there is none. */
+function floorOf({ terrain }: Lookers, x: number, y: number, area: Area | undefined): number | undefined {
+  if (area && !area.holds(x, y)) return undefined
+  const floors = floorsAt(terrain, x, y)
+  const found = floors.find(
+    (f) =>
+      f.ceilingM - f.z >= ROOM_M &&
+      (f.surface < 0 || f.surface >= terrain.solids.length || terrain.solids[f.surface].walkable) &&
+      (!area || area.holds(x, y, f.z)),
+  )
+  return found?.z
+}
+
+/** What is to be said of a coverage: shares of the squares where somebody could stand, 0 to 1. */
+export interface CoverageFigures {
+  readonly squares: number
+  /** Seen at all, and seen within so long. */
+  readonly seen: number
+  readonly within: number
+  /** The share of the time a square is watched, on average. */
+  readonly watched: number
+  /** Squares never seen: their middles, metres. */
+  readonly never: readonly (readonly [number, number])[]
+}
+
+/** So many places that were never seen are told of. */
+const MOST_NEVER = 2_000
+
+export function coverageFigures(of: Coverage, withinS: number): CoverageFigures {
+  const never: [number, number][] = []
+  let [squares, seen, within, sum] = [0, 0, 0, 0]
+  of.seconds.forEach((s, k) => {
+    if (s < 0) return
+    squares++
+    sum += s
+    if (of.firstS[k] < Infinity) seen++
+    else if (never.length < MOST_NEVER)
+      never.push([
+        of.minX + ((k % of.columns) + 0.5) * of.squareM,
+        of.minY + (Math.floor(k / of.columns) + 0.5) * of.squareM,
+      ])
+    if (of.firstS[k] <= withinS + 1e-6) within++
+  })
+  const share = (n: number) => (squares > 0 ? n / squares : 0)
+  return { squares, seen: share(seen), within: share(within), watched: of.ofS > 0 ? share(sum / of.ofS) : 0, never }
+}
