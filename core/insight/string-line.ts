@@ -168,15 +168,18 @@ function crossings(threads: readonly Thread[]): StringMark[] {
       const count = Math.round((to - from) * LOOKS_HZ)
       const [i, j] = [Math.round((from - p.t[0]) * LOOKS_HZ), Math.round((from - q.t[0]) * LOOKS_HZ)]
       let side = 0
+      let before = 0
       for (let k = 0; k <= count; k++) {
         const d = p.m[i + k] - q.m[j + k]
         const now = Math.abs(d) < 1e-6 ? 0 : d > 0 ? 1 : -1
         if (now !== 0 && side !== 0 && now !== side) {
           const [vp, vq] = [p.m[i + k] - p.m[i + k - 1], q.m[j + k] - q.m[j + k - 1]]
-          const m = (p.m[i + k] + q.m[j + k]) / 2
-          marks.push({ kind: vp * vq < 0 ? 'meeting' : 'overtaking', t: p.t[i + k], m, keys: [p.key, q.key] })
+          // They are level where the straight lines between two looks cross.
+          const back = Math.abs(d) / (Math.abs(d) + Math.abs(before))
+          const [t, m] = [p.t[i + k] - back / LOOKS_HZ, p.m[i + k] - back * vp]
+          marks.push({ kind: vp * vq < 0 ? 'meeting' : 'overtaking', t, m, keys: [p.key, q.key] })
         }
-        if (now !== 0) side = now
+        if (now !== 0) [side, before] = [now, d]
       }
     }
   return marks

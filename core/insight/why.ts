@@ -101,13 +101,12 @@ function timersOf(
   const timers: Timer[] = []
   const until = of('until')
   if (until > 0 && until / 1000 >= now) {
-    const what = state === 'pausing' ? 'pause' : state === 'blocked' ? 'waits' : 'step'
-    timers.push({ of: what, leftS: until / 1000 - now })
+    timers.push({ of: state === 'pausing' ? 'pause' : 'waits', leftS: until / 1000 - now })
   }
   const told = step as { forS?: number | null; loseS?: number } | undefined
   const forS = told?.forS ?? 0
   const leftS = of('since') / 1000 + forS - now
-  if (forS > 0 && leftS >= 0 && !timers.some((s) => s.of === 'step')) timers.push({ of: 'step', leftS })
+  if (forS > 0 && leftS >= 0) timers.push({ of: 'step', leftS })
   if (told?.loseS && of('target') > 0) {
     const left = told.loseS - (now - of('seenAt') / 1000)
     if (left >= 0) timers.push({ of: 'memory', leftS: left })

@@ -7,7 +7,7 @@ import { STATE, type World } from './world'
  * mrad, speeds in mm/s; `want` and `wantTurn` are the speed and direction it wanted, `limit` what held it back, and `by`
  * the key of whoever did, `route` the number of the route it is on, `body` that of its profile. `step` is the step of its
  * brief, or of the standing sentence `within` (from 1 on), and `choice` which of several that is; `since` when the step was
- * begun and `until` when it goes on by itself (ms; 0 for not, −1 for never). `goalX` and `goalY` are where its way leads,
+ * begun and `until` when a pause or a wait is over (ms; 0 for none, −1 for never). `goalX` and `goalY` are where its way leads,
  * `target` the key of whom it has in mind (0 for nobody), whom it perceived last at `seenX`, `seenY` at `seenAt` (mm, ms).
  * A frame has only those who are there, in the order of their slots.
  */
@@ -64,11 +64,10 @@ function wantedTurn(world: World, n: number, want: number): number {
   return exact.atan2(world.headY[n], world.headX[n]) + turn
 }
 
-/** When somebody goes on by itself, ms: 0 where nothing runs down, −1 where it never does. */
-function untilOf(world: World, n: number): number {
-  const waits = world.state[n] === STATE.pausing || world.state[n] === STATE.blocked
-  const until = waits ? world.until[n] : world.due[n]
-  return Number.isFinite(until) ? Math.round(until * 1000) : -1
+/** When somebody goes on by itself who pauses or waits, ms: 0 where nothing runs down, −1 where it never does. */
+function untilOf({ state, until }: World, n: number): number {
+  if (state[n] !== STATE.pausing && state[n] !== STATE.blocked) return 0
+  return Number.isFinite(until[n]) ? Math.round(until[n] * 1000) : -1
 }
 
 /** What happened, frame by frame, in whole numbers; and a hash of all of it. */
