@@ -276,12 +276,22 @@ export function lanternquay(): Level {
     .spawner('bollards', 'Bollard watch', quay(30, 62), 'E', 'quaywalk', { ...watch, firstAfterS: 1 })
     .spawner('cart', 'Tide-cart', quay(200, 64.6), 'W', 'front', {
       profileId: 'pf_cart',
+      factionId: 'fc_quay',
       count: 3,
       everyS: 40,
       firstAfterS: 6,
     })
-    .spawner('skiff', 'Skiff', [30, 26, 0], 'N', 'harbour', { profileId: 'pf_skiff', firstAfterS: 1 })
-    .spawner('gulls', 'Gull', [40, 84, 12], 'E', 'gullround', { profileId: 'pf_gull', count: 2, everyS: 6 })
+    .spawner('skiff', 'Skiff', [30, 26, 0], 'N', 'harbour', {
+      profileId: 'pf_skiff',
+      factionId: 'fc_quay',
+      firstAfterS: 1,
+    })
+    .spawner('gulls', 'Gull', [40, 84, 12], 'E', 'gullround', {
+      profileId: 'pf_gull',
+      factionId: 'fc_quay',
+      count: 2,
+      everyS: 6,
+    })
     .spawner('thief', 'Thief', land(214, 68), 'W', 'thief', {
       profileId: 'pf_wick',
       factionId: 'fc_night',
@@ -291,7 +301,7 @@ export function lanternquay(): Level {
     .spawner('shop', 'Chandlery watch', land(72, 108), 'E', 'chandlery', { ...watch, firstAfterS: 2 })
     .spawner('loft', 'Loft watch', land(134, 106), 'E', 'roofbeat', { ...watch, firstAfterS: 2 })
     .spawner('tower', 'Tower watch', quay(184, 50), 'W', 'pierwatch', { ...watch, firstAfterS: 3 })
-    .spawner('lighter', 'Lamplighter', land(12, 102), 'E', 'lamplane', { firstAfterS: 4 })
+    .spawner('lighter', 'Lamplighter', land(12, 102), 'E', 'lamplane', { factionId: 'fc_quay', firstAfterS: 4 })
 
   return isleLevel('Lanternquay by night', {
     note: 'The Watch walks its rounds between the warehouses of Lanternquay.',

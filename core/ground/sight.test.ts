@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { box, chance, fakeHash, meshOfShapes, sceneLevel } from '@tidytrail/core/testing'
-import { canSee, floorsAt, heightAt, packMesh, provideAsset, terrainOf, topAt, type Terrain } from '.'
+import { canSee, floorsAt, heightAt, packMesh, provideAsset, terrainOf, topAt, Viewpoint, type Terrain } from '.'
 
 type Place = [number, number, number]
 
@@ -85,5 +85,39 @@ describe('what can be seen from where', () => {
     expect(canSee(terrain, 5, 20, 1.7, 35, 20, 1.7)).toBe(false)
     expect(canSee(terrain, 5, 20, 3.5, 35, 20, 3.5)).toBe(true)
     expect(canSee(terrain, 5, 20, 1.7, 15, 20, 1.7)).toBe(true)
+  })
+})
+
+describe('an eye many places are looked at from', () => {
+  it('sees what is seen when each is asked by itself, over hills, among boxes, ramps and meshes', () => {
+    const rows = Array.from({ length: 21 }, () => Array.from({ length: 21 }, () => next() * 3 - 1))
+    const hills = sceneLevel(40, 40, strewn, {
+      ground: { heights: { originX: 0, originY: 0, spacingM: 2, rows } },
+    })
+    const flat = sceneLevel(40, 40, strewn)
+    const mesh = meshOfShapes(terrainOf(flat).solids)
+    const bytes = packMesh(mesh)
+    const hash = fakeHash('eye over strewn boxes')
+    provideAsset(hash, bytes)
+    const meshed = sceneLevel(40, 40, {}, { meshes: { ms_a: { name: 'M', assetId: hash, at: [0, 0, 0] } } })
+    const seen = [0, 0, 0]
+    ;[hills, flat, meshed].forEach((level, n) => {
+      const terrain = terrainOf(level)
+      for (let k = 0; k < 40; k++) {
+        const eye: Place = [next() * 40, next() * 40, 0.2 + next() * 3]
+        const from = new Viewpoint(terrain, ...eye, 60)
+        for (let q = 0; q < 40; q++) {
+          // Beyond the edge of the ground as well, where it is held level.
+          const to: Place = [next() * 50 - 5, next() * 50 - 5, next() * 4]
+          const sees = canSee(terrain, ...eye, ...to)
+          if (sees) seen[n]++
+          expect(from.sees(...to)).toBe(sees)
+        }
+      }
+    })
+    for (const count of seen) {
+      expect(count).toBeGreaterThan(100)
+      expect(count).toBeLessThan(1500)
+    }
   })
 })

@@ -1,4 +1,4 @@
-import { boxesMeet, ringHolds } from '@tidytrail/core/geometry'
+import { boxesMeet, ringHolds, type Box2 } from '@tidytrail/core/geometry'
 import type { SolidShape } from './footprint'
 import { topAt } from './footprint'
 import { heightAt } from './heights'
@@ -6,7 +6,7 @@ import type { MeshShape } from './mesh'
 import type { Terrain } from './terrain'
 
 /** What a line of sight only grazes does not stop it, metres. */
-const EPS = 1e-6
+export const EPS = 1e-6
 
 /**
  * Can one place be seen from another: is the straight line between them free of ground, and of solids and meshes that
@@ -34,8 +34,28 @@ export function canSee(
 }
 
 const cuts: number[] = []
+let low = 0
+let high = 0
 
-function solidBlocks(
+/** Narrows a stretch to where something that runs straight from p to q along another is above zero; false for nowhere. */
+function narrow(p: number, q: number, from: number, to: number, l: number, h: number): boolean {
+  if (p <= 0 && q <= 0) return false
+  low = l
+  high = h
+  if (p > 0 && q > 0) return true
+  const t = from + ((to - from) * p) / (p - q)
+  if (p <= 0) low = Math.max(low, t)
+  else high = Math.min(high, t)
+  return true
+}
+
+/** Does a box lie all on one side of a line through two places? */
+export function liesBeside({ minX, minY, maxX, maxY }: Box2, ax: number, ay: number, dx: number, dy: number): boolean {
+  const [l, r, b, t] = [dy * (minX - ax), dy * (maxX - ax), dx * (minY - ay), dx * (maxY - ay)]
+  return (b > l && b > r && t > l && t > r) || (b < l && b < r && t < l && t < r)
+}
+
+export function solidBlocks(
   shape: SolidShape,
   ax: number,
   ay: number,
@@ -67,29 +87,17 @@ function solidBlocks(
     const mid = (from + to) / 2
     if (!ringHolds(ring, ax + dx * mid, ay + dy * mid)) continue
     // Between base and top somewhere on this stretch: both differences run straight along it.
-    let low = from
-    let high = to
-    const above = (t: number) => az + dz * t - baseM - EPS
-    const below = (t: number) => topAt(shape, ax + dx * t, ay + dy * t) - (az + dz * t) - EPS
-    for (const f of [above, below]) {
-      const p = f(from)
-      const q = f(to)
-      if (p <= 0 && q <= 0) {
-        low = 1
-        high = 0
-        break
-      }
-      if (p > 0 && q > 0) continue
-      const t = from + ((to - from) * p) / (p - q)
-      if (p <= 0) low = Math.max(low, t)
-      else high = Math.min(high, t)
-    }
+    const foot = az - baseM - EPS
+    if (!narrow(foot + dz * from, foot + dz * to, from, to, from, to)) continue
+    const [l, h] = [low, high]
+    const under = (t: number) => topAt(shape, ax + dx * t, ay + dy * t) - (az + dz * t) - EPS
+    if (!narrow(under(from), under(to), from, to, l, h)) continue
     if (low < high) return true
   }
   return false
 }
 
-function highest(shape: SolidShape): number {
+export function highest(shape: SolidShape): number {
   let m = -Infinity
   for (const [x, y] of shape.ring) m = Math.max(m, topAt(shape, x, y))
   return m
@@ -98,7 +106,7 @@ function highest(shape: SolidShape): number {
 const xyz = new Float64Array(9)
 
 /** Does a triangle of a mesh lie across the line? (Möller and Trumbore 1997) */
-function meshBlocks(
+export function meshBlocks(
   mesh: MeshShape,
   box: Parameters<MeshShape['near']>[0],
   ax: number,
@@ -132,7 +140,7 @@ function meshBlocks(
   return false
 }
 
-function groundBlocks(
+export function groundBlocks(
   { field }: Terrain,
   ax: number,
   ay: number,

@@ -1,7 +1,8 @@
-import { floorsAt } from '@tidytrail/core/ground'
-import type { Area } from '@tidytrail/core/level'
-import { FIELD, FRAMES_PER_SECOND, type Recorded } from '@tidytrail/core/rehearsal'
-import { Lookers, lookerKeys, looksOf } from './lookers'
+import type { Box2 } from '@tidytrail/core/geometry'
+import { floorsAt, Viewpoint } from '@tidytrail/core/ground'
+import { HEAD, type Area } from '@tidytrail/core/level'
+import { FRAMES_PER_SECOND, type Recorded } from '@tidytrail/core/rehearsal'
+import { Lookers, lookerKeys, looksOf, type Look } from './lookers'
 
 /** Squares are no smaller than this, metres, and there are no more of them than so many. */
 const LEAST_M = 1
@@ -10,6 +11,8 @@ const MOST_SQUARES = 60_000
 export const LOOKS_HZ = 2
 /** Room somebody needs to stand on a floor, metres. */
 const ROOM_M = 1
+/** So near to each other eyes have the same in the way, metres. */
+const VIEW_M = 0.5
 
 /** What is watched how much of the time, by squares, row by row from the south-west corner. Metres and seconds. */
 export interface Coverage {
@@ -38,7 +41,7 @@ interface Options {
 
 /**
  * How much of the time each square of a level is watched: a body of a height on its lowest floor, or on the lowest one
- * of those an area means. Whoever has not moved is not asked again.
+ * of those an area means.
  */
 export function coverage(recorded: Recorded, options: Options = {}): Coverage {
   const { factionIds = [], keys = lookerKeys(recorded, factionIds), heightM = 1.75, area, untilS = Infinity } = options
@@ -62,20 +65,8 @@ export function coverage(recorded: Recorded, options: Options = {}): Coverage {
   const to = Math.min(recorded.frameCount, Math.floor(untilS * FRAMES_PER_SECOND) + 1)
   /** The last frame each square was counted in. */
   const counted = new Int32Array(columns * rows).fill(-1)
-  const looks = looksOf(lookers, { from: 0, to, every }, (frame, row, looker) => {
-    const seen: number[] = []
-    const [x, y] = [frame[row + FIELD.x] / 1000, frame[row + FIELD.y] / 1000]
-    const i0 = Math.max(0, Math.floor((x - looker.sightM - extent.minX) / squareM))
-    const i1 = Math.min(columns - 1, Math.floor((x + looker.sightM - extent.minX) / squareM))
-    const j0 = Math.max(0, Math.floor((y - looker.sightM - extent.minY) / squareM))
-    const j1 = Math.min(rows - 1, Math.floor((y + looker.sightM - extent.minY) / squareM))
-    for (let j = j0; j <= j1; j++)
-      for (let i = i0; i <= i1; i++) {
-        const k = j * columns + i
-        if (seconds[k] >= 0 && lookers.sees(frame, row, looker, ...middle(k), floor[k], heightM)) seen.push(k)
-      }
-    return seen
-  })
+  const views = new Views(lookers, { extent, squareM, columns, rows, heightM, floor, seconds })
+  const looks = looksOf(lookers, { from: 0, to, every }, (look) => views.seen(look))
   for (const { k: frame, found } of looks) {
     for (const k of found) {
       if (counted[k] === frame) continue
@@ -86,6 +77,68 @@ export function coverage(recorded: Recorded, options: Options = {}): Coverage {
   }
   const ofS = Math.ceil(to / every) * (every / FRAMES_PER_SECOND)
   return { minX: extent.minX, minY: extent.minY, squareM, columns, rows, seconds, firstS, ofS }
+}
+
+interface Squares {
+  readonly extent: Box2
+  readonly squareM: number
+  readonly columns: number
+  readonly rows: number
+  readonly heightM: number
+  readonly floor: Float64Array
+  /** Below 0 where nobody could stand. */
+  readonly seconds: Float32Array
+}
+
+/**
+ * What is seen from where. Who comes within half a metre of where somebody of the same body has looked from before is
+ * taken to have had the same in the way; which way it looks and how far is its own.
+ */
+class Views {
+  private readonly known = new Map<string, Int32Array>()
+
+  constructor(
+    private readonly lookers: Lookers,
+    private readonly of: Squares,
+  ) {}
+
+  seen(look: Look): number[] {
+    const { columns, squareM, extent, floor } = this.of
+    const out: number[] = []
+    for (const k of this.clearFrom(look)) {
+      const x = extent.minX + ((k % columns) + 0.5) * squareM
+      const y = extent.minY + (Math.floor(k / columns) + 0.5) * squareM
+      if (look.facesTo(x, y, floor[k])) out.push(k)
+    }
+    return out
+  }
+
+  private clearFrom(look: Look): Int32Array {
+    const { extent, squareM, columns, rows, heightM, floor, seconds } = this.of
+    const { x, y, z, looker } = look
+    const name = [x / VIEW_M, y / VIEW_M, z / VIEW_M].map(Math.floor).join(' ') + ` ${looker.eyeM} ${looker.sightM}`
+    let clear = this.known.get(name)
+    if (clear) return clear
+    // Somebody as near as that may see a little farther to one side.
+    const farM = looker.sightM + VIEW_M
+    const from = new Viewpoint(this.lookers.terrain, x, y, z + looker.eyeM, farM)
+    const list: number[] = []
+    const i0 = Math.max(0, Math.floor((x - farM - extent.minX) / squareM))
+    const i1 = Math.min(columns - 1, Math.floor((x + farM - extent.minX) / squareM))
+    const j0 = Math.max(0, Math.floor((y - farM - extent.minY) / squareM))
+    const j1 = Math.min(rows - 1, Math.floor((y + farM - extent.minY) / squareM))
+    for (let j = j0; j <= j1; j++)
+      for (let i = i0; i <= i1; i++) {
+        const k = j * columns + i
+        if (seconds[k] < 0) continue
+        const px = extent.minX + (i + 0.5) * squareM
+        const py = extent.minY + (j + 0.5) * squareM
+        if ((px - x) ** 2 + (py - y) ** 2 > farM * farM) continue
+        if (from.sees(px, py, floor[k] + HEAD * heightM) || from.sees(px, py, floor[k] + 0.5 * heightM)) list.push(k)
+      }
+    this.known.set(name, (clear = Int32Array.from(list)))
+    return clear
+  }
 }
 
 /** The height of the lowest floor with room to stand; undefined where there is none. */

@@ -131,7 +131,9 @@ describe('coverage', () => {
       let s = 0
       for (let f = 0; f < recorded.frameCount; f += 5) {
         const frame = recorded.frame(f)
-        const seen = [0, frame.length / 2].some((r) => lookers.sees(frame, r, lookers.at(frame, r)!, x, y, 0, 1.75))
+        const seen = [0, frame.length / 2].some((r) =>
+          lookers.look(frame, r, lookers.at(frame, r)!).sees(x, y, 0, 1.75),
+        )
         if (seen) s += 0.5
       }
       if (s === 0) blind++

@@ -1,5 +1,5 @@
 import { exact } from '@tidytrail/core/geometry'
-import { canSee, terrainOf, type Terrain } from '@tidytrail/core/ground'
+import { terrainOf, Viewpoint, type Terrain } from '@tidytrail/core/ground'
 import { eyesOf, factionIdOf, HEAD, stanceOf, type Level } from '@tidytrail/core/level'
 import { FIELD, FRAME_FIELDS, STATES, type Recorded } from '@tidytrail/core/rehearsal'
 
@@ -10,8 +10,11 @@ const DAMPED = 0.5
 const STANDING = 0.1
 const WALK_MPS = 1.4
 
+/** Nobody is louder. */
+const LOUDEST = 2.5
+
 /** How loud somebody is at a pace: it is heard so many times as far as a hearer's profile says. Metres a second. */
-export const loudnessAt = (mps: number): number => STANDING + (1 - STANDING) * Math.min(2.5, mps / WALK_MPS)
+export const loudnessAt = (mps: number): number => STANDING + (1 - STANDING) * Math.min(LOUDEST, mps / WALK_MPS)
 
 /** Somebody whose eyes and ears count. */
 interface Looker {
@@ -82,39 +85,67 @@ export class Lookers {
     return frame[row + FIELD.state] === CROSSING ? undefined : this.by.get(frame[row])
   }
 
-  /** Does somebody see a body of a height that stands at a place? Metres. */
-  sees(frame: Int32Array, row: number, looker: Looker, x: number, y: number, z: number, heightM: number): boolean {
-    const lx = frame[row + FIELD.x] / 1000
-    const ly = frame[row + FIELD.y] / 1000
-    const lz = frame[row + FIELD.z] / 1000
-    const dx = x - lx
-    const dy = y - ly
+  /** How somebody looks about as it stands in a frame. */
+  look(frame: Int32Array, row: number, looker: Looker): Look {
+    return new Look(this.terrain, frame, row, looker)
+  }
+}
+
+/** How somebody looks about from where it stands: what it sees and hears, by the rule of the rehearsal. Metres. */
+export class Look {
+  readonly x: number
+  readonly y: number
+  readonly z: number
+  private readonly headX: number
+  private readonly headY: number
+  private from: Viewpoint | undefined
+
+  constructor(
+    private readonly terrain: Terrain,
+    frame: Int32Array,
+    row: number,
+    readonly looker: Looker,
+  ) {
+    this.x = frame[row + FIELD.x] / 1000
+    this.y = frame[row + FIELD.y] / 1000
+    this.z = frame[row + FIELD.z] / 1000
+    const heading = frame[row + FIELD.heading] / 1000
+    this.headX = exact.cos(heading)
+    this.headY = exact.sin(heading)
+  }
+
+  /** Would it see a body of a height at a place if nothing stood in between? */
+  facesTo(x: number, y: number, z: number): boolean {
+    const { looker } = this
+    const dx = x - this.x
+    const dy = y - this.y
     const across2 = dx * dx + dy * dy
-    if (across2 + (z - lz) * (z - lz) > looker.sightM * looker.sightM) return false
+    if (across2 + (z - this.z) * (z - this.z) > looker.sightM * looker.sightM) return false
     const across = Math.sqrt(across2)
-    if (across >= 1e-3) {
-      const heading = frame[row + FIELD.heading] / 1000
-      if (exact.cos(heading) * dx + exact.sin(heading) * dy < looker.sightCos * across) return false
-    }
-    return this.clear(lx, ly, lz + looker.eyeM, x, y, z, heightM)
+    return across < 1e-3 || this.headX * dx + this.headY * dy >= looker.sightCos * across
   }
 
-  /** From what loudness on somebody hears what is at a place. */
-  hearsFrom(frame: Int32Array, row: number, looker: Looker, x: number, y: number, z: number, heightM: number): number {
-    if (looker.hearsM <= 0) return Infinity
-    const lx = frame[row + FIELD.x] / 1000
-    const ly = frame[row + FIELD.y] / 1000
-    const lz = frame[row + FIELD.z] / 1000
-    const loud = Math.sqrt((x - lx) ** 2 + (y - ly) ** 2 + (z - lz) ** 2) / looker.hearsM
-    return this.clear(lx, ly, lz + looker.eyeM, x, y, z, heightM) ? loud : loud / DAMPED
+  /** Does it see a body of a height that stands at a place? */
+  sees(x: number, y: number, z: number, heightM: number): boolean {
+    return this.facesTo(x, y, z) && this.clear(x, y, z, heightM)
   }
 
-  /** Is there nothing between an eye and the head or the middle of a body? */
-  private clear(lx: number, ly: number, eye: number, x: number, y: number, z: number, heightM: number): boolean {
-    const { terrain } = this
-    return (
-      canSee(terrain, lx, ly, eye, x, y, z + HEAD * heightM) || canSee(terrain, lx, ly, eye, x, y, z + 0.5 * heightM)
-    )
+  /** From what loudness on it hears what is at a place. */
+  hearsFrom(x: number, y: number, z: number, heightM: number): number {
+    const { hearsM } = this.looker
+    if (hearsM <= 0) return Infinity
+    const loud = Math.sqrt((x - this.x) ** 2 + (y - this.y) ** 2 + (z - this.z) ** 2) / hearsM
+    // Nobody is louder than this: what is farther off is not looked at.
+    if (loud > LOUDEST) return Infinity
+    return this.clear(x, y, z, heightM) ? loud : loud / DAMPED
+  }
+
+  /** Is there nothing between its eye and the head or the middle of a body? */
+  clear(x: number, y: number, z: number, heightM: number): boolean {
+    const { looker } = this
+    const farM = Math.max(looker.sightM, looker.hearsM * LOUDEST)
+    this.from ??= new Viewpoint(this.terrain, this.x, this.y, this.z + looker.eyeM, farM)
+    return this.from.sees(x, y, z + HEAD * heightM) || this.from.sees(x, y, z + 0.5 * heightM)
   }
 }
 
@@ -135,7 +166,7 @@ interface Known<T> {
 export function* looksOf<T>(
   lookers: Lookers,
   frames: { readonly from: number; readonly to: number; readonly every: number },
-  find: (frame: Int32Array, row: number, looker: NonNullable<ReturnType<Lookers['at']>>) => T,
+  find: (look: Look, key: number) => T,
 ): Generator<{ k: number; key: number; found: T; again: boolean }> {
   const known = new Map<number, Known<T>>()
   for (let k = frames.from; k < frames.to; k += frames.every) {
@@ -148,7 +179,7 @@ export function* looksOf<T>(
         yield { k, key: looker.key, found: before.found, again: true }
         continue
       }
-      const found = find(frame, row, looker)
+      const found = find(lookers.look(frame, row, looker), looker.key)
       known.set(looker.key, { pose: frame.slice(row, row + FIELD.heading + 1), found })
       yield { k, key: looker.key, found, again: false }
     }

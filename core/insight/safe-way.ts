@@ -10,10 +10,10 @@ export interface SafeGrid {
   readonly places: number
   readonly steps: number
   /**
-   * How many steps at least lie between a moment at a place and the next one, before or after, at which somebody sees it;
-   * 0 while it is seen.
+   * Of each place, for every step: how many steps at least lie between it and the next one, before or after, at which
+   * somebody sees the place; 0 while it is seen.
    */
-  slack(place: number, step: number): number
+  readonly slack: readonly ArrayLike<number>[]
   /** May one stand still at a place? */
   waits(place: number): boolean
   /** Steps from a place to the next at full pace, and at the slowest where one may not stand still; at least 1. */
@@ -41,6 +41,17 @@ export interface Plan {
   readonly tightest: { readonly place: number; readonly step: number }
 }
 
+/** For how many steps in a row, from each on, one may be at a place, going at a pace or standing with 0. */
+function runs(grid: SafeGrid, place: number, pace: number, least: number, out: Uint32Array): Uint32Array {
+  const slack = grid.slack[place]
+  let run = 0
+  for (let k = grid.steps - 1; k >= 0; k--) {
+    run = slack[k] > least && grid.heard?.(place, k, pace) !== true ? run + 1 : 0
+    out[k] = run
+  }
+  return out
+}
+
 /** What can be reached from the start, place by place: 1 where one may be at a step, whether come or waiting. */
 class Reached {
   /** `at[place * steps + step]`: one may be there then. */
@@ -55,51 +66,49 @@ class Reached {
     /** The only step at which one may set out, where there is but one. */
     only?: number,
   ) {
-    const { places, steps } = grid
+    const { places, steps, slack } = grid
     this.at = new Uint8Array(places * steps)
-    for (let k = 0; k < steps; k++) this.at[k] = this.free(0, k) && (only === undefined || k === only) ? 1 : 0
+    for (let k = 0; k < steps; k++) this.at[k] = slack[0][k] > least && (only === undefined || k === only) ? 1 : 0
+    const run = new Uint32Array(steps)
     for (let p = 0; p < places; p++) {
       this.wait(p)
-      if (p + 1 < places) this.step(p)
+      if (p + 1 < places) this.step(p, run)
       if (this.at.subarray(p * steps, (p + 1) * steps).includes(1)) this.farthest = p
       else break
     }
   }
 
-  free(place: number, step: number): boolean {
-    return this.grid.slack(place, step) > this.least
-  }
-
-  private stands(place: number, step: number): boolean {
-    return this.free(place, step) && this.grid.heard?.(place, step, 0) !== true
-  }
-
   /** Whoever is at a place stays there as long as that is safe, where one may. Before one sets out one is nowhere yet. */
   private wait(p: number): void {
-    const { grid, at } = this
+    const { grid, at, least } = this
     if (p === 0 || !grid.waits(p)) return
     const row = p * grid.steps
+    const slack = grid.slack[p]
     for (let k = 1; k < grid.steps; k++)
-      if (at[row + k - 1] && !at[row + k] && this.stands(p, k - 1) && this.free(p, k)) at[row + k] = 1
+      if (at[row + k - 1] && !at[row + k] && slack[k] > least && grid.heard?.(p, k - 1, 0) !== true) at[row + k] = 1
   }
 
   /** From a place to the next one at every pace there is. */
-  private step(p: number): void {
-    const { grid, at } = this
-    const row = p * grid.steps
-    for (let pace = grid.quickest; pace <= grid.slowest; pace++) {
-      for (let k = 0; k + pace < grid.steps; k++)
-        if (at[row + k] && this.goes(p, k, pace)) at[row + grid.steps + k + pace] = 1
+  private step(p: number, run: Uint32Array): void {
+    const { grid, at, least } = this
+    const { steps, quickest, slowest } = grid
+    const row = p * steps
+    const next = grid.slack[p + 1]
+    for (let pace = quickest; pace <= slowest; pace++) {
+      // Without ears every pace may be kept up for as long.
+      if (pace === quickest || grid.heard) runs(grid, p, pace, least, run)
+      for (let k = 0; k + pace < steps; k++)
+        if (at[row + k] && run[k] >= pace && next[k + pace] > least) at[row + steps + k + pace] = 1
     }
   }
 
   /** Can one go from a place at a step to the next place at a pace? */
-  goes(p: number, k: number, pace: number): boolean {
-    const { grid } = this
+  private goes(p: number, k: number, pace: number): boolean {
+    const { grid, least } = this
     for (let q = 0; q < pace; q++) {
-      if (!this.free(p, k + q) || grid.heard?.(p, k + q, pace) === true) return false
+      if (grid.slack[p][k + q] <= least || grid.heard?.(p, k + q, pace) === true) return false
     }
-    return this.free(p + 1, k + pace)
+    return grid.slack[p + 1][k + pace] > least
   }
 
   /** The first step at which one may be at the end; −1 when one never may. */
@@ -138,23 +147,19 @@ class Reached {
 
 /** The steps at which one may set out and get to the end unseen: 1 for each that one may. */
 export function safeStarts(grid: SafeGrid): Uint8Array {
-  const { places, steps } = grid
-  const free = (p: number, k: number) => grid.slack(p, k) > 0
-  const heard = (p: number, k: number, pace: number) => grid.heard?.(p, k, pace) === true
+  const { places, steps, quickest, slowest } = grid
   let next = new Uint8Array(steps)
-  for (let k = 0; k < steps; k++) next[k] = free(places - 1, k) ? 1 : 0
+  for (let k = 0; k < steps; k++) next[k] = grid.slack[places - 1][k] > 0 ? 1 : 0
+  const run = new Uint32Array(steps)
   for (let p = places - 2; p >= 0; p--) {
     const here = new Uint8Array(steps)
-    // How many steps in a row, from this one on, one may be here at each pace.
-    const runs = Array.from({ length: grid.slowest + 1 }, () => 0)
-    const waits = p > 0 && grid.waits(p)
-    for (let k = steps - 1; k >= 0; k--) {
-      const open = free(p, k)
-      for (let pace = 0; pace < runs.length; pace++) runs[pace] = open && !heard(p, k, pace) ? runs[pace] + 1 : 0
-      if (!open) continue
-      for (let pace = grid.quickest; pace <= grid.slowest && !here[k]; pace++)
-        if (k + pace < steps && runs[pace] >= pace && next[k + pace]) here[k] = 1
-      if (!here[k] && waits && k + 1 < steps && runs[0] > 0 && here[k + 1]) here[k] = 1
+    for (let pace = quickest; pace <= slowest; pace++) {
+      if (pace === quickest || grid.heard) runs(grid, p, pace, 0, run)
+      for (let k = 0; k + pace < steps; k++) if (run[k] >= pace && next[k + pace]) here[k] = 1
+    }
+    if (p > 0 && grid.waits(p)) {
+      runs(grid, p, 0, 0, run)
+      for (let k = steps - 2; k >= 0; k--) if (run[k] > 0 && here[k + 1]) here[k] = 1
     }
     next = here
   }
@@ -166,13 +171,25 @@ export function bestPlan(grid: SafeGrid): Plan | undefined {
   if (new Reached(grid, 0).arrival < 0) return undefined
   // The more slack is asked for, the less can be reached: found by halving.
   let low = 0
-  let high = grid.steps
+  let high = 1 + Math.min(...grid.slack.map((row) => greatestIn(row)))
   while (high - low > 1) {
     const mid = (low + high) >> 1
     if (new Reached(grid, mid).arrival >= 0) low = mid
     else high = mid
   }
   return planOf(grid, new Reached(grid, low))
+}
+
+/** The greatest of some numbers; a row that several places share is looked at once. */
+const greatests = new WeakMap<ArrayLike<number>, number>()
+function greatestIn(row: ArrayLike<number>): number {
+  let most = greatests.get(row)
+  if (most === undefined) {
+    most = 0
+    for (let k = 0; k < row.length; k++) if (row[k] > most) most = row[k]
+    greatests.set(row, most)
+  }
+  return most
 }
 
 /** The plan that sets out first. */
@@ -201,7 +218,7 @@ function planOf(grid: SafeGrid, reached: Reached): Plan | undefined {
     // Who goes slowly is at a place for several steps.
     const until = way[k + 1]?.step ?? step + 1
     for (let at = step; at < until; at++) {
-      const here = grid.slack(place, at)
+      const here = grid.slack[place][at]
       if (here >= slack) continue
       slack = here
       tightest = { place, step: at }

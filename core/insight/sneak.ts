@@ -1,7 +1,7 @@
 import { distance3, type Point3 } from '@tidytrail/core/geometry'
 import type { SneakLine } from '@tidytrail/core/level'
 import { FRAMES_PER_SECOND, type Recorded } from '@tidytrail/core/rehearsal'
-import { loudnessAt, Lookers, looksOf } from './lookers'
+import { loudnessAt, Lookers, looksOf, type Look } from './lookers'
 import { bestPlan, earliestPlan, farthest, safeStarts, type Plan, type SafeGrid } from './safe-way'
 import { spanFigures, spansOf, type Span, type SpanFigures } from './spans'
 
@@ -97,9 +97,7 @@ class Looked {
     this.steps = lookers.recorded.frameCount
     const seen = new Uint8Array(count * this.steps)
     this.loud = line.hears ? new Float32Array(count * this.steps).fill(Infinity) : undefined
-    const looks = looksOf(lookers, { from: 0, to: this.steps, every: 1 }, (frame, row, looker) =>
-      this.lookedAt(frame, row, looker),
-    )
+    const looks = looksOf(lookers, { from: 0, to: this.steps, every: 1 }, (look) => this.lookedAt(look))
     for (const { k, found } of looks) {
       for (const i of found.seen) seen[i * this.steps + k] = 1
       if (!this.loud) continue
@@ -112,18 +110,31 @@ class Looked {
   }
 
   /** Which samples somebody sees now, and from what loudness on others are heard. */
-  private lookedAt(frame: Int32Array, row: number, looker: NonNullable<ReturnType<Lookers['at']>>) {
-    const { samples, line, lookers } = this
+  private lookedAt(look: Look) {
+    const { samples, line } = this
     const seen: number[] = []
     const heard: [number, number][] = []
     const most = loudnessAt(line.paceMps)
     samples.forEach(([x, y, z], i) => {
-      if (lookers.sees(frame, row, looker, x, y, z, line.heightM)) seen.push(i)
+      if (look.sees(x, y, z, line.heightM)) seen.push(i)
       if (!this.loud) return
-      const loud = lookers.hearsFrom(frame, row, looker, x, y, z, line.heightM)
+      const loud = look.hearsFrom(x, y, z, line.heightM)
       if (loud <= most) heard.push([i, loud])
     })
     return { seen, heard }
+  }
+
+  private readonly rows = new Map<number, Uint16Array>()
+
+  /** The slack of a place between two samples: the lesser of both. Places between the same ones have the same row. */
+  slackOf([a, b]: readonly [number, number]): Uint16Array {
+    let row = this.rows.get(a)
+    if (row) return row
+    const { steps, slack } = this
+    row = slack.slice(a * steps, (a + 1) * steps)
+    for (let k = 0; k < steps; k++) row[k] = Math.min(row[k], slack[b * steps + k])
+    this.rows.set(a, row)
+    return row
   }
 
   /** Who sees a sample at a step: keys. */
@@ -131,8 +142,8 @@ class Looked {
     const { lookers, line } = this
     const keys: number[] = []
     const [x, y, z] = this.samples[i]
-    for (const { key, found } of looksOf(lookers, { from: step, to: step + 1, every: 1 }, (frame, row, looker) =>
-      lookers.sees(frame, row, looker, x, y, z, line.heightM),
+    for (const { key, found } of looksOf(lookers, { from: step, to: step + 1, every: 1 }, (look) =>
+      look.sees(x, y, z, line.heightM),
     ))
       if (found) keys.push(key)
     return keys
@@ -175,7 +186,8 @@ export function sneak(recorded: Recorded, line: SneakLine): SneakAnswer {
   const looked = new Looked(lookers, line, measured, Math.max(SAMPLE_M, lengthM / 2000))
   const near = (place: number) => {
     const i = mOf(place) / looked.everyM
-    return [Math.floor(i), Math.min(looked.samples.length - 1, Math.ceil(i))] as const
+    const a = Math.min(looked.samples.length - 2, Math.floor(i))
+    return [a, a + 1] as const
   }
   const pairs = Array.from({ length: cells + 1 }, (_, place) => near(place))
   const corners = new Set(measured.corners.map((m) => Math.round(m / (fine * cellSteps))))
@@ -187,10 +199,7 @@ export function sneak(recorded: Recorded, line: SneakLine): SneakAnswer {
   const grid: SafeGrid = {
     places: cells + 1,
     steps,
-    slack: (place, k) => {
-      const [a, b] = pairs[place]
-      return Math.min(slack[a * steps + k], slack[b * steps + k])
-    },
+    slack: pairs.map((pair) => looked.slackOf(pair)),
     waits: (place) => line.waits === 'anywhere' || (line.waits === 'corners' && corners.has(place)),
     quickest: cellSteps,
     slowest: slowest * cellSteps,

@@ -1,7 +1,7 @@
 import { exact, type Point3 } from '@tidytrail/core/geometry'
 import { areaOf, type Area, type BriefWhen, type Spawner } from '@tidytrail/core/level'
 import { FIELD, FRAME_FIELDS, FRAMES_PER_SECOND, type Recorded } from '@tidytrail/core/rehearsal'
-import { loudnessAt, Lookers } from './lookers'
+import { loudnessAt, Lookers, type Look } from './lookers'
 
 /** One reason why something did not happen, and the moment it is best seen at. Seconds. */
 export interface Reason {
@@ -228,8 +228,8 @@ function tally(recorded: Recorded, key: number, target: number, byEar: boolean, 
     const m = exact.hypot(exact.hypot(at[0] - from[0], at[1] - from[1]), at[2] - from[2])
     const speed = frame[q + FIELD.speed] / 1000
     const miss = byEar
-      ? heardOrNot(lookers, frame, p, looker, at, heightM, speed)
-      : seenOrNot(lookers, frame, p, looker, at, heightM, m)
+      ? heardOrNot(lookers.look(frame, p, looker), at, heightM, speed)
+      : seenOrNot(lookers.look(frame, p, looker), at, heightM, m > looker.sightM)
     const how: Miss = miss === 'noticed' && m > withinM ? 'not-near-enough' : miss
     const kept = misses[how]
     misses[how] = { n: (kept?.n ?? 0) + 1, atS: kept?.atS ?? k / FRAMES_PER_SECOND }
@@ -239,31 +239,11 @@ function tally(recorded: Recorded, key: number, target: number, byEar: boolean, 
   return out
 }
 
-type Looker = NonNullable<ReturnType<Lookers['at']>>
-
-function seenOrNot(
-  lookers: Lookers,
-  frame: Int32Array,
-  p: number,
-  looker: Looker,
-  at: Point3,
-  heightM: number,
-  m: number,
-): Miss {
-  if (lookers.sees(frame, p, looker, ...at, heightM)) return 'noticed'
-  if (m > looker.sightM) return 'too-far'
-  return lookers.sees(frame, p, { ...looker, sightCos: -2 }, ...at, heightM) ? 'looked-away' : 'behind'
+function seenOrNot(look: Look, at: Point3, heightM: number, tooFar: boolean): Miss {
+  if (look.sees(...at, heightM)) return 'noticed'
+  if (tooFar) return 'too-far'
+  return look.clear(...at, heightM) ? 'looked-away' : 'behind'
 }
 
-function heardOrNot(
-  lookers: Lookers,
-  frame: Int32Array,
-  p: number,
-  looker: Looker,
-  at: Point3,
-  heightM: number,
-  speed: number,
-): Miss {
-  const loud = loudnessAt(speed)
-  return lookers.hearsFrom(frame, p, looker, ...at, heightM) <= loud ? 'noticed' : 'too-far'
-}
+const heardOrNot = (look: Look, at: Point3, heightM: number, mps: number): Miss =>
+  look.hearsFrom(...at, heightM) <= loudnessAt(mps) ? 'noticed' : 'too-far'

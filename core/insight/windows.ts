@@ -23,9 +23,7 @@ export function spotWindows(recorded: Recorded, spot: Pick<WatchSpot, 'at' | 'he
   const any = new Uint8Array(frameCount)
   const by = new Map<number, Uint8Array>()
   const [x, y, z] = spot.at
-  const looks = looksOf(lookers, { from: 0, to: frameCount, every: 1 }, (frame, row, looker) =>
-    lookers.sees(frame, row, looker, x, y, z, spot.heightM),
-  )
+  const looks = looksOf(lookers, { from: 0, to: frameCount, every: 1 }, (look) => look.sees(x, y, z, spot.heightM))
   for (const { k, key, found } of looks) {
     if (!found) continue
     any[k] = 1
