@@ -103,5 +103,28 @@ export function withCast(sketch: Sketch, land: Place, quay: Place) {
       firstAfterS: 3,
     },
   }
-  return { zones, posts, briefs, squads, spawners }
+  // Past three of the Watch: the loft's, the chandlery's, and whoever comes round the quay.
+  const sneakLines: NonNullable<LevelInput['sneakLines']> = {
+    sl_past: {
+      name: 'Past the warehouses',
+      note: 'From behind the office, along the back lane and down between the warehouses to the quay.',
+      points: [land(176, 92), land(135, 100), land(103, 104), land(103, 75), land(103, 66)],
+    },
+  }
+  const watchSpots: NonNullable<LevelInput['watchSpots']> = {
+    ws_door: { name: 'Warehouse door', at: land(103, 68), wantedS: 10 },
+  }
+  const trials: NonNullable<LevelInput['trials']> = {
+    tl_past: {
+      kind: 'line',
+      lineId: 'sl_past',
+      windowS: 6,
+      everyS: 35,
+      note: 'Just fails: a pause two seconds longer at the lookout of the roof beat mends it.',
+    },
+    tl_stuck: { kind: 'stuck', longestS: 5 },
+    tl_office: { kind: 'away', whom: 'spawner', spawnerId: 'sp_porters', zoneId: 'zn_office', distanceM: 2 },
+    tl_porters: { kind: 'count', whom: 'spawner', spawnerId: 'sp_porters', least: 4, most: 8, fromS: 40 },
+  }
+  return { zones, posts, briefs, squads, spawners, sneakLines, watchSpots, trials }
 }

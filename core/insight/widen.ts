@@ -6,7 +6,7 @@ import { exact } from '@tidytrail/core/geometry'
 import { changeStops, changeThings, type Level } from '@tidytrail/core/level'
 import { lookerKeys } from './lookers'
 import { runFigures, type RunFigures } from './figures'
-import type { Examined } from './trials'
+import { tryOut, type Examined } from './trials'
 
 /** A change as an ordinary edit of a level, as plain data. */
 export type Change =
@@ -23,7 +23,15 @@ export interface Wish {
   readonly in: 'watchSpots' | 'sneakLines'
   readonly id: string
   readonly wantedS: number
+  /** A trial about it that is to hold, instead of a length. */
+  readonly trialId?: string
 }
+
+/** Has a wish been fulfilled? */
+export const isFulfilled = (of: Examined, wish: Wish): boolean =>
+  wish.trialId === undefined
+    ? longestOf(of, wish) >= wish.wantedS - 1e-6
+    : of.level.trials[wish.trialId] !== undefined && tryOut(of, wish.trialId).holds === true
 
 /** A kind of change: values from the smallest to the greatest that is tried. */
 export interface Family {
@@ -158,8 +166,8 @@ function usualMps({ level, recorded }: Examined, routeId: string): number {
 }
 
 /**
- * Looks for the smallest change of each kind that gives a window as long as is wanted. It is found by halving, as longer
- * pauses, later starts and slower paces mostly make longer windows, and by going through them one by one where they turn.
+ * Looks for the smallest change of each kind that gives a window as long as is wanted, or makes a trial hold. It is found by
+ * halving, as longer pauses, later starts and slower paces mostly make longer windows; directions are gone through.
  * @param rehearse a rehearsal of a changed level, from its first second to the end
  */
 export function* widen(
@@ -178,7 +186,7 @@ export function* widen(
     runs++
     const longestS = longestOf(after, wish)
     if (longestS > most.longestS) most = { longestS, label: change.label }
-    return { change, value, longestS, after, enough: longestS >= wish.wantedS - 1e-6 }
+    return { change, value, longestS, after, enough: isFulfilled(after, wish) }
   }
   const offer = (family: Family, { change, value, longestS, after }: ReturnType<typeof tried>) =>
     found.push({ kind: family.kind, change, value, longestS, else: whatElse(base, runFigures(after, '')) })
@@ -195,11 +203,19 @@ export function* widen(
         yield progress(k)
       }
     } else {
+      // A trial may hold with a little more and fail with much more: it is gone up to in growing steps. Windows mostly
+      // grow with what makes them longer: where the most there is does not do, nothing does.
+      let low = -1
       let high = values.length - 1
-      let best = tried(family, values[high])
-      yield progress(k)
-      if (best.enough) {
-        let low = -1
+      let best: ReturnType<typeof tried> | undefined
+      for (let at = wish.trialId === undefined ? high : 0; at <= high; at = 2 * at + 1) {
+        const one = tried(family, values[at])
+        yield progress(k)
+        if (one.enough) [high, best] = [at, one]
+        else low = at
+        if (one.enough) break
+      }
+      if (best) {
         while (high - low > 1) {
           const mid = (low + high) >> 1
           const one = tried(family, values[mid])

@@ -12,10 +12,13 @@ import { profileView } from './profile'
 import { reachAreaView } from './reach-area'
 import { routeView } from './route'
 import { signalView } from './signal'
+import { sneakLineView } from './sneak-line'
 import { solidView } from './solid'
 import { spawnerView } from './spawner'
 import { squadView } from './squad'
+import { trialView } from './trial'
 import { underlayView } from './underlay'
+import { watchSpotView } from './watch-spot'
 import { waypointView } from './waypoint'
 import { zoneView } from './zone'
 
@@ -40,4 +43,7 @@ export const VIEWS: readonly KindView[] = [
   factionView,
   briefView,
   signalView,
+  sneakLineView,
+  watchSpotView,
+  trialView,
 ]

@@ -4,6 +4,7 @@ import { floorsAt, floorUnder, terrainOf } from '@tidytrail/core/ground'
 import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useAssetStore } from '../stores/assets'
+import { useInsightStore } from '../stores/insight'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
@@ -50,6 +51,7 @@ const rehearsal = useRehearsalStore()
 const travel = useTravelStore()
 const watching = useWatchingStore()
 const cast = useCastStore()
+const insight = useInsightStore()
 const { night } = useTheme()
 const stores = {
   cast,
@@ -59,6 +61,7 @@ const stores = {
   rehearsal,
   travel,
   watching,
+  insight,
 }
 
 const root = ref<HTMLElement>()
@@ -292,6 +295,7 @@ watch(
     () => rehearsal.earlier,
     () => ({ ...watching.on }),
     () => watching.heat,
+    () => [insight.spots, insight.lines, insight.coverage, insight.pointed, insight.whyPath, sheet.stage],
     () => watching.strayed,
   ],
   redrawMoving,
@@ -342,9 +346,10 @@ function paintHand(level: Level) {
 
 function paintTop() {
   slides.top.settle(top.value!, view)
-  // Nobody to be seen is nothing to be put together with the rest.
-  top.value!.style.display = rehearsal.begun ? '' : 'none'
-  if (rehearsal.begun) allOf(inTurn(paintersOn('top', top.value!.getContext('2d')!, view)))
+  // Nothing to be seen is nothing to be put together with the rest.
+  const shown = rehearsal.begun || sheet.stage === 'rehearse'
+  top.value!.style.display = shown ? '' : 'none'
+  if (shown) allOf(inTurn(paintersOn('top', top.value!.getContext('2d')!, view)))
 }
 
 let overWasFresh = true

@@ -1,5 +1,6 @@
 import { terrainOf } from '@tidytrail/core/ground'
 import type { useCastStore } from '../stores/cast'
+import type { useInsightStore } from '../stores/insight'
 import type { useLevelStore } from '../stores/level'
 import type { useRehearsalStore } from '../stores/rehearsal'
 import type { useSheetStore } from '../stores/sheet'
@@ -13,6 +14,7 @@ import { drawSpawnPlaces } from './layers/spawn-places'
 import { drawFindings } from './layers/findings'
 import { drawGhosts, drawRebuilding, drawRunner, drawSketch, drawCrosshair } from './layers/ghosts'
 import { drawFrame, drawGrid, drawGround } from './layers/ground'
+import { drawCoverage, drawPointed, drawWhy } from './layers/insight'
 import { drawReach } from './layers/reach'
 import { allOf } from './sliced'
 import { drawPeg } from './peg'
@@ -29,6 +31,7 @@ export interface MapStores {
   readonly rehearsal: ReturnType<typeof useRehearsalStore>
   readonly travel: ReturnType<typeof useTravelStore>
   readonly watching: ReturnType<typeof useWatchingStore>
+  readonly insight: ReturnType<typeof useInsightStore>
 }
 
 /** The run before is shown of so many agents at most. */
@@ -36,7 +39,7 @@ const MOST_EARLIER = 400
 
 /** All that is drawn that is not a kind of thing. @param paper what lies right on the paper of the sheet */
 export function basePainters(
-  { cast, levels, sheet, survey, rehearsal, travel, watching }: MapStores,
+  { cast, levels, sheet, survey, rehearsal, travel, watching, insight }: MapStores,
   paper: readonly Painter[],
 ): Painter[] {
   const wedges = new Wedges()
@@ -148,6 +151,20 @@ export function basePainters(
         drawPerceived(pen, rehearsal.perceived, (key) => recording.moment(key, t))
         // Past the store, whose wrapping of each call would cost more than the call.
         drawAgents(pen, agents, (n, at = t) => recording.moment(agents[n].key, at), t, chosen, levels.doc.factions)
+      },
+    },
+    {
+      on: 'top',
+      order: 57,
+      draw: (pen) => (rehearsal.begun && insight.coverage ? drawCoverage(pen, insight.coverage) : undefined),
+    },
+    {
+      on: 'top',
+      order: 75,
+      draw(pen) {
+        if (!rehearsal.begun) return
+        if (insight.whyPath) drawWhy(pen, insight.whyPath)
+        if (insight.pointed) drawPointed(pen, insight.pointed)
       },
     },
     {

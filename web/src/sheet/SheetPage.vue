@@ -11,6 +11,7 @@ import { viewOfThing, zoomWish } from '../map/zoom-wish'
 import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { STAGES, useSheetStore, type StageId } from '../stores/sheet'
+import { useInsightStore } from '../stores/insight'
 import { useSurveyStore } from '../stores/survey'
 import type { Tool } from '../tools/tool'
 import FieldCard from './cards/FieldCard.vue'
@@ -49,6 +50,7 @@ const router = useRouter()
 const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
+const insight = useInsightStore()
 const rehearsal = useRehearsalStore()
 
 const view = makeViewport()
@@ -185,6 +187,7 @@ watch(() => props.id, open)
 onMounted(open)
 onBeforeUnmount(() => {
   rehearsal.stop()
+  insight.stop()
   survey.stop()
   levels.close()
   document.title = 'Tidy Trail'

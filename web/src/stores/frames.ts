@@ -45,8 +45,9 @@ export class Frames {
   count = 0
   /** Routes by the numbers frames name them by. */
   routes: readonly string[] = []
-  /** And the posts events name. */
+  /** And the posts events name, and the profiles. */
   posts: readonly string[] = []
+  profiles: readonly string[] = []
 
   /** Takes chunks in; frames from `from` on are replaced by them. */
   take(from: number, chunks: readonly Chunk[]): void {
@@ -138,6 +139,18 @@ export class Frames {
     }
   }
 
+  /** A frame by its number, as it was recorded. */
+  readonly frame = (k: number): Int32Array => {
+    const opened = this.open(k)
+    if (!opened) throw new RangeError(`frame ${k} of ${this.count}`)
+    return opened.frames[k - opened.chunk.first]
+  }
+
+  /** All of it, packed. */
+  get packed(): readonly Chunk[] {
+    return this.chunks
+  }
+
   /** The same recording, which later frames taken in here do not change. */
   kept(): Frames {
     const copy = new Frames()
@@ -145,6 +158,7 @@ export class Frames {
     copy.count = this.count
     copy.routes = this.routes
     copy.posts = this.posts
+    copy.profiles = this.profiles
     return copy
   }
 }

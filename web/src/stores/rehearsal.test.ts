@@ -57,6 +57,7 @@ const member: AgentInfo = {
   factionId: null,
   radiusM: 0.35,
   standIn: true,
+  briefId: null,
   appearedS: 0,
 }
 const news = (run: number, from: number, frames: Int32Array[], more: Partial<RunNews> = {}): RunNews => ({
@@ -69,6 +70,7 @@ const news = (run: number, from: number, frames: Int32Array[], more: Partial<Run
   verdicts: { from: 0, list: [] },
   marks: [],
   posts: [],
+  profiles: [],
   routes: [],
   hash: undefined,
   ...more,
@@ -91,7 +93,7 @@ const asked = (name: string) => worker.asked.filter(([n]) => n === name).map(([,
 
 it('begins with the level as it is, its length and a seed, and runs', () => {
   begun([one(0)])
-  expect(asked('begin').at(-1)!.slice(1)).toEqual([7, 240])
+  expect(asked('begin').at(-1)!.slice(1)).toEqual([7, 240, undefined])
   expect([store.running, store.playing, store.begun, store.changes]).toEqual([true, true, true, 0])
 })
 

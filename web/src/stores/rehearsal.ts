@@ -1,6 +1,14 @@
 import { sameValue, type Level } from '@tidytrail/core/level'
 import { findingsOfRun, type RunFinding } from '@tidytrail/core/checks'
-import { eventWords, FRAMES_PER_SECOND, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
+import {
+  eventWords,
+  FRAMES_PER_SECOND,
+  placedForPlan,
+  type AgentEvent,
+  type Planned,
+  type Recorded,
+  type Verdict,
+} from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
 import { computed, markRaw, ref, shallowRef, triggerRef } from 'vue'
 import type { AgentInfo, Judged, RunNews } from '../workers/rehearsal.protocol'
@@ -140,6 +148,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
       recording.take(news.from, news.chunks)
       recording.routes = news.routes
       recording.posts = news.posts
+      recording.profiles = news.profiles
       frameCount.value = recording.count
       if (news.agents.list.length > 0 || news.agents.from < agents.value.length)
         agents.value = [...agents.value.slice(0, news.agents.from), ...news.agents.list]
@@ -160,14 +169,14 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const ask = (what: Parameters<typeof survey.rehearse>[1]) => survey.rehearse(listener, what)
 
   /** Begins again from the first second, with the level as it is. */
-  function begin(withSeed: number): void {
+  function begin(withSeed: number, plan?: Planned): void {
     const level = levels.level
     if (!level) return
     if (begun.value && withSeed === seed.value && hash.value) keepEarlier(0)
     else earlier.value = undefined
     run++
     seed.value = withSeed
-    of.value = level
+    of.value = (plan && placedForPlan(level, plan)) ?? level
     seconds.value = level.settings.rehearseS
     recording.clear()
     frameCount.value = 0
@@ -177,21 +186,34 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     marks.value = []
     hash.value = ''
     t.value = 0
+    startsAt = undefined
     failed.value = ''
     loop.value = undefined
     steering.value = undefined
     begun.value = running.value = playing.value = true
     const mine = run
-    ask((r) => r.begin(mine, withSeed, seconds.value))
+    ask((r) => r.begin(mine, withSeed, seconds.value, plan))
     last = performance.now()
     if (!tick) tick = requestAnimationFrame(advance)
   }
+
+  /** Rehearses again with the stand-in steered by a plan along a line, and looks at where it sets out. */
+  function playPlan(points: Planned['points'], { moves }: Pick<Planned, 'moves'>): void {
+    begin(seed.value, { points: points.map((p) => [...p] as const), moves })
+    startsAt = Math.max(0, moves[0].fromS - 2)
+  }
+  /** The moment to go to once it is recorded, seconds. */
+  let startsAt: number | undefined
 
   function advance(now: number): void {
     tick = requestAnimationFrame(advance)
     const dt = Math.min(0.25, (now - last) / 1000)
     last = now
     if (!playing.value || !begun.value) return
+    if (startsAt !== undefined && recordedS.value >= startsAt) {
+      t.value = startsAt
+      startsAt = undefined
+    }
     t.value = Math.min(t.value + dt * speed.value, recordedS.value, seconds.value)
     if (loop.value && t.value >= loop.value.to) t.value = loop.value.from
     if (atEnd.value) playing.value = false
@@ -344,6 +366,30 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     return track
   }
 
+  /** When those who have left did, by their keys, seconds. */
+  const leftS = computed(() => {
+    const at = new Map<number, number>()
+    for (const e of events.value) if (e.kind === 'left') at.set(e.key, e.step * stepS.value)
+    return at
+  })
+  /** All that was recorded so far, for whoever finds something out about it. */
+  const recorded = computed<Recorded | undefined>(() => {
+    const { level } = levels
+    if (!level || !begun.value) return undefined
+    return {
+      level,
+      seed: seed.value,
+      stepS: stepS.value,
+      frameCount: frameCount.value,
+      frame: recording.frame,
+      agents: agents.value.map((a) => ({ ...a, leftS: leftS.value.get(a.key) })),
+      events: events.value,
+      routes: recording.routes,
+      posts: recording.posts,
+      profiles: recording.profiles,
+    }
+  })
+
   const nameOf = (key: number) => byKey.value.get(key)?.name
   /** An event in words. */
   function words(event: AgentEvent): string {
@@ -411,6 +457,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     stepS,
     begin,
     seek,
+    playPlan,
     playOrPause,
     stepBy,
     faster,
@@ -429,5 +476,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     count,
     words,
     nameOf,
+    recorded,
+    lastVerdicts,
   }
 })

@@ -1,4 +1,4 @@
-import { distance2, ringCrossing, toMillimetre, type Point2 } from '@tidytrail/core/geometry'
+import { distance2, ringCrossing, toMillimetre, type Point3 } from '@tidytrail/core/geometry'
 import { label, traceLine, X, Y } from '../map/pen'
 import { toScreenX, toScreenY } from '../map/viewport'
 import { metres } from '../ui/figures'
@@ -7,22 +7,32 @@ import type { MapPointer, Tool, ToolContext } from './tool'
 
 const CLOSE_PX = 10
 
+type Of = Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages' | 'options' | 'places'> & { what: string }
+
 /** Draws an outline corner by corner; what it becomes is for `finish` to say. */
-export function ringTool(
+export const ringTool = (ctx: ToolContext, of: Of, finish: (ring: [number, number][]) => void): Tool =>
+  cornerTool(ctx, of, true, (corners) => finish(corners.map(([x, y]) => [x, y])))
+
+/** Draws a line corner by corner, each on the floor there. */
+export const lineTool = (ctx: ToolContext, of: Of, finish: (line: [number, number, number][]) => void): Tool =>
+  cornerTool(ctx, of, false, finish)
+
+function cornerTool(
   ctx: ToolContext,
-  of: Pick<Tool, 'id' | 'label' | 'key' | 'hint' | 'stages' | 'options' | 'places'> & { what: string },
-  finish: (ring: [number, number][]) => void,
+  of: Of,
+  closed: boolean,
+  finish: (corners: [number, number, number][]) => void,
 ): Tool {
-  let corners: Point2[] = []
-  let over: Point2 | undefined
+  let corners: Point3[] = []
+  let over: Point3 | undefined
 
   function close(): void {
-    const ring = corners.map((p): [number, number] => [toMillimetre(p[0]), toMillimetre(p[1])])
-    if (ring.length < 3) {
-      ctx.sheet.hint = `${of.what} needs at least three corners.`
+    const ring = corners.map((p) => p.map(toMillimetre) as [number, number, number])
+    if (ring.length < (closed ? 3 : 2)) {
+      ctx.sheet.hint = `${of.what} needs at least ${closed ? 'three corners' : 'two places'}.`
       return
     }
-    const crossing = ringCrossing(ring)
+    const crossing = closed && ringCrossing(ring.map(([x, y]) => [x, y]))
     if (crossing) {
       ctx.sheet.hint = `The outline crosses itself near ${crossing[0].toFixed(1)}, ${crossing[1].toFixed(1)} m. Take corners back with Backspace.`
       return
@@ -31,9 +41,10 @@ export function ringTool(
     finish(ring)
     ctx.redraw()
   }
-  const placeOf = (p: MapPointer): Point2 => {
+  const placeOf = (p: MapPointer): Point3 => {
     const last = corners.at(-1)
-    return p.shift && last ? squared(corners.at(-2), last, p.at) : [p.at[0], p.at[1]]
+    const [x, y] = p.shift && last ? squared(corners.at(-2), last, p.at) : p.at
+    return [x, y, p.at[2]]
   }
 
   return {
@@ -54,7 +65,11 @@ export function ringTool(
       const nearFirst = (x: number, y: number) =>
         Math.hypot(toScreenX(ctx.view, first[0]) - x, toScreenY(ctx.view, first[1]) - y) < CLOSE_PX
       // Beyond the edge of the level the corner is where it is drawn, not where the pointer is.
-      if (first && (nearFirst(p.sx, p.sy) || nearFirst(toScreenX(ctx.view, at[0]), toScreenY(ctx.view, at[1]))))
+      if (
+        closed &&
+        first &&
+        (nearFirst(p.sx, p.sy) || nearFirst(toScreenX(ctx.view, at[0]), toScreenY(ctx.view, at[1])))
+      )
         return close()
       const last = corners.at(-1)
       if (last && distance2(last, at) < 0.01) return
@@ -82,7 +97,7 @@ export function ringTool(
       c.lineWidth = 2
       c.setLineDash([6, 4])
       c.beginPath()
-      traceLine(pen, over ? [...corners, over] : corners, true)
+      traceLine(pen, over ? [...corners, over] : corners, closed)
       c.stroke()
       c.setLineDash([])
       for (const [x, y] of corners) {

@@ -1,4 +1,4 @@
-import type { AgentEvent, Chunk, Script, StrayedLeg, Verdict } from '@tidytrail/core/rehearsal'
+import type { AgentEvent, Chunk, Planned, Script, StrayedLeg, Verdict } from '@tidytrail/core/rehearsal'
 
 /** Who takes part in a rehearsal. */
 export interface AgentInfo {
@@ -13,6 +13,7 @@ export interface AgentInfo {
   readonly radiusM: number
   readonly standIn: boolean
   readonly appearedS: number
+  readonly briefId: string | null
 }
 
 /** The verdicts on all as they stood at a time, seconds. */
@@ -38,8 +39,9 @@ export interface RunNews {
   readonly marks: readonly { readonly t: number; readonly what: 'edit' | 'steer' | 'noise' | 'let-go' }[]
   /** The routes of the run by the numbers frames and events name them by. */
   readonly routes: readonly string[]
-  /** And the posts. */
+  /** And the posts, and the profiles. */
   readonly posts: readonly string[]
+  readonly profiles: readonly string[]
   /** Only when it has come to its end. */
   readonly hash: string | undefined
 }
@@ -52,8 +54,8 @@ export interface RunListener {
 
 /** What can be asked of a rehearsal. */
 export interface Rehearser {
-  /** Begins a rehearsal of the level as it is from the first second; one under way is given up. */
-  begin(run: number, seed: number, seconds: number): void
+  /** Begins a rehearsal of the level as it is from the first second; one under way is given up. @param plan what the stand-in is steered by */
+  begin(run: number, seed: number, seconds: number, plan?: Planned): void
   /** The moment somebody is looking at, seconds: what is done to the run is done then. */
   lookAt(t: number): void
   /** Goes on from a moment with the level as it now is; what was recorded after it is forgotten. */

@@ -1,5 +1,14 @@
 import type { Level, PatchOp } from '@tidytrail/core/level'
-import { FRAMES_PER_SECOND, Heat, positionsCsv, Run, straying, type Command } from '@tidytrail/core/rehearsal'
+import {
+  FRAMES_PER_SECOND,
+  Heat,
+  placedForPlan,
+  PlanSteering,
+  positionsCsv,
+  Run,
+  straying,
+  type Command,
+} from '@tidytrail/core/rehearsal'
 import type { Survey } from '@tidytrail/core/survey'
 import { transfer } from 'comlink'
 import type { AgentInfo, Judged, Rehearser, RunListener, RunNews } from './rehearsal.protocol'
@@ -48,6 +57,8 @@ export function makeRehearsing(
   /** What the page knows of the run. */
   let told = { frames: 0, agents: 0, events: 0, verdicts: 0 }
   let judged: Judged[] = []
+  /** What the stand-in is steered by, where it plays a plan. */
+  let steering: PlanSteering | undefined
   let going = false
 
   function cut(): void {
@@ -80,6 +91,7 @@ export function makeRehearsing(
         radiusM: profile?.radiusM ?? 0.3,
         standIn: spawner?.standIn ?? false,
         appearedS: m.appearedS,
+        briefId: told?.briefId ?? null,
       }
     })
   }
@@ -98,6 +110,7 @@ export function makeRehearsing(
       marks: of.commands.map((c) => ({ t: c.step * of.engine.scenario.stepS, what: c.do })),
       routes: of.engine.registers.routes.ids,
       posts: of.engine.registers.posts.ids,
+      profiles: of.engine.registers.profiles.ids,
       hash: atEnd ? of.hash : undefined,
     }
     told = {
@@ -138,6 +151,7 @@ export function makeRehearsing(
         }
         const began = performance.now()
         while (mine.t < seconds - 1e-9 && performance.now() - began < SLICE_MS) {
+          steering?.steer(mine)
           mine.next()
           judgeWhenDue(mine)
         }
@@ -172,7 +186,8 @@ export function makeRehearsing(
     start(to) {
       listener = to
     },
-    begin(of, seed, length) {
+    begin(of, seed, length, plan) {
+      steering = plan && new PlanSteering(plan)
       number = of
       seconds = length
       look = 0
@@ -185,7 +200,7 @@ export function makeRehearsing(
         const level = levelNow()
         if (!level || number !== of) return
         try {
-          run = new Run(level, seed, survey)
+          run = new Run((plan && placedForPlan(level, plan)) ?? level, seed, survey)
           judgeWhenDue(run)
           // Who is there from the first moment on is shown before anybody has to find a way.
           tell(run, false)

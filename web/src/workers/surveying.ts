@@ -128,10 +128,10 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
   const { beforeEdit: _before, edited: _edited, start: startRehearsing, ...rehearser } = rehearsing
   return {
     ...rehearser,
-    begin(run, seed, seconds) {
+    begin(run, seed, seconds, plan) {
       // Fixes are tried again when the run is there.
       trier.stop()
-      rehearsing.begin(run, seed, seconds)
+      rehearsing.begin(run, seed, seconds, plan)
     },
     hush(on) {
       hushed = on

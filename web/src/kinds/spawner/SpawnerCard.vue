@@ -9,6 +9,7 @@ import { useThing } from '../card/use-thing'
 import { useCastStore } from '../../stores/cast'
 import FillList from './FillList.vue'
 import MixList from './MixList.vue'
+import WhyNobody from './WhyNobody.vue'
 import SpotList from './SpotList.vue'
 import { spawnWords } from './spawn-words'
 import { sentencesOf } from '../brief/sentences'
@@ -123,6 +124,7 @@ const assign = (value: string) =>
       <p v-if="sentences.length > 0" class="leading-relaxed">{{ sentences.join(' ') }}</p>
       <p v-else class="text-faded">Nothing to do. Pick a route above, drop one on the spawner, or write a brief.</p>
     </template>
+    <WhyNobody :id="id" />
     <template #foot>
       <button v-if="brief" class="btn" @click="sheet.choose([briefId!])">Open brief</button>
       <button v-else class="btn" @click="writeBrief">Write a brief</button>

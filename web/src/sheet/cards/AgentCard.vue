@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { limitWords } from '@tidytrail/core/rehearsal'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
@@ -7,6 +6,7 @@ import { useSheetStore } from '../../stores/sheet'
 import CardFrame from '../../kinds/card/CardFrame.vue'
 import { clock, metres, seconds } from '../../ui/figures'
 import { keepSteered } from '../keep-steered'
+import WhyPanel from './WhyPanel.vue'
 import { stateWords, stopName, VERDICT_TONES, VERDICT_WORDS } from '../verdict-words'
 
 const props = defineProps<{ id: string; follow: boolean }>()
@@ -22,14 +22,6 @@ const verdict = computed(() => rehearsal.verdictOf.get(props.id))
 /** The route it is on, or is told to follow. */
 const routeId = computed(() => now.value?.routeId ?? member.value?.routeId ?? null)
 const route = computed(() => (routeId.value ? levels.doc.routes[routeId.value] : undefined))
-const soFar = computed(() => {
-  const until = rehearsal.t / rehearsal.stepS + 1e-6
-  const key = member.value?.key
-  return rehearsal.events
-    .filter((e) => e.key === key && e.step <= until)
-    .slice(-7)
-    .map((e) => ({ t: e.step * rehearsal.stepS, text: rehearsal.words(e) }))
-})
 const steered = computed(() => rehearsal.steering === props.id)
 /** Was it steered before the moment looked at, so that there is a line to keep? */
 const wasSteered = computed(
@@ -45,12 +37,6 @@ function keepLine() {
   rehearsal.takeOver(undefined)
   if (levels.together(kept.label, kept.edits)) sheet.choose([kept.routeId])
 }
-/** What holds it back just now, in words. */
-const held = computed(() =>
-  now.value?.state === 'walking' && now.value.limit > 0
-    ? limitWords(now.value.limit, rehearsal.nameOf(now.value.by))
-    : '',
-)
 const moving = computed(() => now.value?.state === 'walking')
 const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 'text-faded' }
 </script>
@@ -89,14 +75,11 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
         <dd class="font-bold">{{ moving ? metres(now.offLine) : '–' }}</dd>
       </div>
       <div class="col-span-2">
-        <dt class="label">held back by</dt>
-        <dd class="truncate font-bold" data-testid="held-by">{{ held || '–' }}</dd>
-      </div>
-      <div class="col-span-2">
         <dt class="label">place</dt>
         <dd>x {{ now.x.toFixed(1) }} y {{ now.y.toFixed(1) }} · {{ now.z.toFixed(2) }} m up</dd>
       </div>
     </dl>
+    <WhyPanel :agent-key="member.key" :spawner-id="member.spawnerId" :profile-id="member.profileId" />
     <div v-if="verdict" class="mt-2 border-t border-rule pt-2">
       <h3 class="text-[15px]">
         Verdict
@@ -145,16 +128,6 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
           <dd class="font-bold">{{ seconds(verdict.legs.expectedS) }}</dd>
         </div>
       </dl>
-    </div>
-    <div v-if="soFar.length > 0" class="mt-2 border-t border-rule pt-2">
-      <h3 class="text-[15px]">So far</h3>
-      <ol class="text-[12.5px]">
-        <li v-for="e in soFar" :key="e.t + e.text">
-          <button class="flex gap-2 text-left hover:underline" @click="rehearsal.seek(e.t)">
-            <span class="w-9 shrink-0 text-faded">{{ clock(e.t) }}</span>{{ e.text }}
-          </button>
-        </li>
-      </ol>
     </div>
     <template #foot>
       <button class="btn" :class="follow ? 'bg-tint!' : ''" :aria-pressed="follow" @click="emit('follow', !follow)">

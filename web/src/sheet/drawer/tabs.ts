@@ -1,3 +1,4 @@
+import { defineAsyncComponent } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
 import { useRehearsalStore } from '../../stores/rehearsal'
@@ -19,12 +20,22 @@ const NO_FINDINGS = {
   begun: 'The checks are being run',
   stopped: 'The checks have stopped',
 }
+/** Charts are large: they are fetched when somebody looks at one. */
+const StringTab = defineAsyncComponent(() => import('./StringTab.vue'))
+const WindowsTab = defineAsyncComponent(() => import('./WindowsTab.vue'))
+
 const LIST_HEIGHT = 'max-h-[148px]'
 
 /** A tab of the cast. */
 const onCast = (name: string, title: string) => () => {
   const sheet = useSheetStore()
   return () => (sheet.stage === 'cast' ? { name, title } : undefined)
+}
+
+/** A tab of what is found out by rehearsing. */
+const onRehearse = (name: string, title: string) => () => {
+  const sheet = useSheetStore()
+  return () => (sheet.stage === 'rehearse' ? { name, title } : undefined)
 }
 
 /** The tabs of the drawer from left to right; of those with something to show, the first is there when none is asked for. */
@@ -37,6 +48,18 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
       const sheet = useSheetStore()
       return () => (sheet.stage === 'rehearse' ? { name: 'Run', title: 'Rehearsal' } : undefined)
     },
+  },
+  {
+    id: 'string',
+    height: 'h-[252px]',
+    component: StringTab,
+    use: onRehearse('String-line', 'Time against distance'),
+  },
+  {
+    id: 'windows',
+    height: 'h-[206px]',
+    component: WindowsTab,
+    use: onRehearse('Windows', 'When nobody watches'),
   },
   {
     id: 'elevation',

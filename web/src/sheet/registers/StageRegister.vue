@@ -48,6 +48,7 @@ watch(
     @zoom="now.content.actions.zoom?.($event)"
   >
     <template #top>
+      <slot name="top" />
       <RegisterTabs v-if="tabs.length > 1" :tabs="tabs" :chosen="now.register.id" @choose="tab = $event" />
       <component :is="now.register.top" v-if="now.register.top" class="mb-1" />
     </template>

@@ -1,0 +1,33 @@
+import { addThing, freshName, sneakLineSchema } from '@tidytrail/core/level'
+import { randomId } from '../../stores/random-id'
+import { lineTool } from '../../tools/draw-ring'
+import type { MakeTool } from '../../tools/tool'
+
+/** Draws the line a player would sneak along. */
+export const sneakTool: MakeTool = (ctx) =>
+  lineTool(
+    ctx,
+    {
+      id: 'sneak',
+      label: 'Sneak line',
+      key: 'g',
+      stages: ['rehearse'],
+      places: ['sneakLines'],
+      hint: 'Click along the way a player would take. Enter ends it, Backspace takes the last place back.',
+      what: 'A sneak line',
+    },
+    (points) => {
+      const id = randomId('sneakLines')
+      const standIn = Object.values(ctx.levels.doc.spawners).find((s) => s.standIn && s.profileId)
+      const profile = ctx.levels.doc.profiles[standIn?.profileId ?? '']
+      const paceMps = profile?.gaits[profile.gait]
+      const thing = sneakLineSchema.parse({
+        name: freshName(ctx.levels.doc.sneakLines, 'Sneak line'),
+        points,
+        ...(profile && { heightM: profile.heightM }),
+        ...(paceMps && { paceMps, slowMps: Math.max(0.05, paceMps / 2) }),
+      })
+      ctx.levels.perform(addThing, { in: 'sneakLines', id, thing })
+      ctx.sheet.choose([id])
+    },
+  )

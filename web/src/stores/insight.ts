@@ -1,0 +1,261 @@
+import type {
+  Coverage,
+  RunFigures,
+  SneakAnswer,
+  SpotWindows,
+  StringLine,
+  TrialResult,
+  WidenProgress,
+  Wish,
+} from '@tidytrail/core/insight'
+import type { Trial } from '@tidytrail/core/level'
+import { proxy } from 'comlink'
+import { defineStore } from 'pinia'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { hire, type Hired } from '../workers/hired'
+import type { Found, Insighter } from '../workers/insight.protocol'
+import type { WhyDrawing } from '../map/layers/insight'
+import { useAssetStore } from './assets'
+import { useLevelStore } from './level'
+import { useRehearsalStore } from './rehearsal'
+
+/** While a rehearsal is being worked out it is looked at anew so often, ms; else once an edit is over. */
+const RUNNING_MS = 2500
+const SETTLED_MS = 150
+
+/** What has been found out about the rehearsal on the sheet: windows, safe ways, trials, coverage. */
+export const useInsightStore = defineStore('insight', () => {
+  const levels = useLevelStore()
+  const rehearsal = useRehearsalStore()
+  const assets = useAssetStore()
+  const spots = shallowRef<Found['spots']>({})
+  const lines = shallowRef<Found['lines']>({})
+  const results = shallowRef<ReadonlyMap<string, TrialResult>>(new Map())
+  /** Up to when what was found stands, seconds; below 0 for not at all. */
+  const foundS = ref(-1)
+  const looking = ref(false)
+  /** Why nothing can be found out any more; empty while it can. */
+  const failed = ref('')
+  /** What the map shows of it, while it is wanted: coverage by everybody whose eyes count. */
+  const shown = reactive({ coverage: false })
+  const coverage = shallowRef<Coverage>()
+  /** The routes whose string-line is looked at. */
+  const routeIds = ref<readonly string[]>([])
+  const strings = shallowRef<readonly StringLine[]>([])
+  /** A place that is pointed at in a chart, metres. */
+  const pointed = shallowRef<readonly [number, number]>()
+  /** Why the chosen agent does what it does, as marks on the map. */
+  const whyPath = shallowRef<WhyDrawing>()
+  const widening = shallowRef<{
+    readonly wish: Wish
+    readonly progress: WidenProgress | undefined
+    readonly done: boolean
+  }>()
+
+  let hired: Hired<Insighter> | undefined
+  const given = new Set<string>()
+  function worker(): Hired<Insighter> {
+    if (!hired) {
+      failed.value = ''
+      given.clear()
+      hired = hire<Insighter>(
+        new Worker(new URL('../workers/insight.worker.ts', import.meta.url), { type: 'module' }),
+        (why) => {
+          failed.value = why
+          hired = undefined
+          looking.value = false
+          widening.value = undefined
+        },
+      )
+    }
+    for (const [hash, bytes] of assets.bytes) {
+      if (given.has(hash)) continue
+      given.add(hash)
+      void hired.ask(hired.remote.give(hash, bytes))
+    }
+    return hired
+  }
+
+  /** What the worker was last handed, so that it is not handed the same again. */
+  let loaded: unknown[] = []
+  async function hand(): Promise<Hired<Insighter> | undefined> {
+    const { recorded } = rehearsal
+    if (!recorded) return undefined
+    const made = worker()
+    const now = [made, recorded, rehearsal.recording.packed]
+    if (now.every((part, k) => part === loaded[k])) return made
+    loaded = now
+    const { frame: _frame, frameCount: _count, ...run } = recorded
+    await made.ask(
+      made.remote.load({
+        ...run,
+        // Plain lists: what the page watches cannot be handed over.
+        agents: [...run.agents],
+        events: [...run.events],
+        chunks: rehearsal.recording.packed,
+        verdicts: [...rehearsal.lastVerdicts()],
+      }),
+    )
+    return made
+  }
+
+  const wanted = computed(() => {
+    const { level } = levels
+    return {
+      spots: Object.keys(level?.watchSpots ?? {}),
+      lines: Object.keys(level?.sneakLines ?? {}),
+      trials: Object.values(level?.trials ?? {}).some((t) => !t.off),
+    }
+  })
+  const isWanted = computed(
+    () =>
+      wanted.value.spots.length + wanted.value.lines.length > 0 ||
+      wanted.value.trials ||
+      shown.coverage ||
+      routeIds.value.length > 0,
+  )
+
+  let again = false
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let lookedAt = -Infinity
+
+  async function look(): Promise<void> {
+    clearTimeout(timer)
+    timer = undefined
+    if (looking.value) {
+      again = true
+      return
+    }
+    if (!rehearsal.begun || !isWanted.value || rehearsal.frameCount < 2) return
+    looking.value = true
+    lookedAt = performance.now()
+    try {
+      const made = await hand()
+      if (!made) return
+      const t = rehearsal.recordedS
+      const found = await made.ask(made.remote.find({ ...wanted.value }))
+      if (found && rehearsal.begun) {
+        spots.value = found.spots
+        lines.value = found.lines
+        results.value = new Map(found.trials.map((r) => [r.trialId, r]))
+        foundS.value = t
+      }
+      const drawn = await Promise.all(routeIds.value.map((id) => made.ask(made.remote.stringLine(id))))
+      strings.value = drawn.flatMap((s) => s ?? [])
+      if (shown.coverage && !rehearsal.running) coverage.value = await made.ask(made.remote.coverage([], null))
+    } finally {
+      looking.value = false
+      if (again) {
+        again = false
+        soon()
+      }
+    }
+  }
+
+  function soon(): void {
+    clearTimeout(timer)
+    const wait = rehearsal.running ? Math.max(SETTLED_MS, lookedAt + RUNNING_MS - performance.now()) : SETTLED_MS
+    timer = setTimeout(() => void look(), wait)
+  }
+
+  watch(
+    [
+      () => rehearsal.begun,
+      () => rehearsal.running,
+      () => rehearsal.frameCount,
+      () => levels.level,
+      () => shown.coverage,
+      routeIds,
+    ],
+    ([begun]) => {
+      if (!begun) clear()
+      else if (!timer || !rehearsal.running) soon()
+    },
+  )
+
+  function clear(): void {
+    spots.value = {}
+    lines.value = {}
+    results.value = new Map()
+    strings.value = []
+    coverage.value = undefined
+    widening.value = undefined
+    foundS.value = -1
+  }
+  watch(
+    () => shown.coverage,
+    (on) => {
+      if (!on) coverage.value = undefined
+    },
+  )
+
+  /** Looks for what would widen a window; the map and everything else go on meanwhile. */
+  async function widen(wish: Wish): Promise<void> {
+    const made = await hand()
+    if (!made) return
+    widening.value = { wish, progress: undefined, done: false }
+    const tell = (progress: WidenProgress) => {
+      if (widening.value?.wish === wish) widening.value = { wish, progress, done: false }
+    }
+    const end = await made.ask(made.remote.widen(wish, proxy(tell)))
+    if (widening.value?.wish === wish) widening.value = end ? { wish, progress: end, done: true } : undefined
+  }
+  function stopWidening(): void {
+    if (widening.value && !widening.value.done) widening.value = { ...widening.value, done: true }
+    if (hired) void hired.ask(hired.remote.cancel())
+  }
+
+  async function suggest(): Promise<readonly Trial[]> {
+    const made = await hand()
+    return (made && (await made.ask(made.remote.suggestTrials()))) ?? []
+  }
+
+  async function figures(): Promise<RunFigures | undefined> {
+    const made = await hand()
+    return made && made.ask(made.remote.figures(rehearsal.hash))
+  }
+
+  /** Rehearses with many seeds in the page's own thread for it. */
+  async function seeds(list: readonly number[], tell: (figures: RunFigures) => void): Promise<boolean> {
+    const made = await hand()
+    if (!made) return false
+    return (await made.ask(made.remote.seeds(list, rehearsal.seconds, proxy(tell)))) ?? false
+  }
+  const cancel = () => hired && hired.ask(hired.remote.cancel())
+
+  const spotOf = (id: string): SpotWindows | undefined => spots.value[id]
+  const lineOf = (id: string): SneakAnswer | undefined => lines.value[id]
+
+  function stop(): void {
+    clearTimeout(timer)
+    hired?.end()
+    hired = undefined
+    loaded = []
+    clear()
+  }
+
+  return {
+    spots,
+    lines,
+    results,
+    foundS,
+    looking,
+    failed,
+    shown,
+    coverage,
+    routeIds,
+    strings,
+    pointed,
+    whyPath,
+    widening,
+    spotOf,
+    lineOf,
+    widen,
+    stopWidening,
+    suggest,
+    figures,
+    seeds,
+    cancel,
+    stop,
+  }
+})

@@ -1,0 +1,50 @@
+import { computed, type ComputedRef } from 'vue'
+import { useTheme } from './theme'
+
+export type ChartInk =
+  'paper' | 'sheet' | 'ink' | 'faded' | 'rule' | 'pine' | 'rust' | 'ochre' | 'lake' | 'plum' | 'alarm' | 'tint'
+const NAMES: readonly ChartInk[] = [
+  'paper',
+  'sheet',
+  'ink',
+  'faded',
+  'rule',
+  'pine',
+  'rust',
+  'ochre',
+  'lake',
+  'plum',
+  'alarm',
+  'tint',
+]
+
+/** The page's colours for charts, which are drawn on a canvas; others by night. */
+export function useChartInks(): ComputedRef<Record<ChartInk, string>> {
+  const { night } = useTheme()
+  return computed(() => {
+    void night.value
+    const style = getComputedStyle(document.documentElement)
+    return Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Record<
+      ChartInk,
+      string
+    >
+  })
+}
+
+export const CHART_FONT = "'Atkinson Hyperlegible', sans-serif"
+
+/** What all axes have in common: thin rules, figures in faded ink. */
+export const axisLook = (inks: Record<ChartInk, string>) => ({
+  axisLine: { lineStyle: { color: inks.faded } },
+  axisTick: { lineStyle: { color: inks.faded } },
+  axisLabel: { color: inks.faded, fontFamily: CHART_FONT, fontSize: 11 },
+  splitLine: { lineStyle: { color: inks.rule } },
+})
+
+/** Tips are drawn on the canvas as well: the page lets nobody write styles into it. */
+export const tipLook = (inks: Record<ChartInk, string>) => ({
+  renderMode: 'richText' as const,
+  backgroundColor: inks.sheet,
+  borderColor: inks.rule,
+  textStyle: { color: inks.ink, fontFamily: CHART_FONT, fontSize: 12 },
+})

@@ -1,0 +1,51 @@
+import type {
+  Company,
+  Coverage,
+  RunFigures,
+  SneakAnswer,
+  SpotWindows,
+  StringLine,
+  TrialResult,
+  WidenProgress,
+  Wish,
+} from '@tidytrail/core/insight'
+import type { Trial } from '@tidytrail/core/level'
+import type { Chunk, Recorded, Verdict } from '@tidytrail/core/rehearsal'
+
+/** A recording as it is handed over: its frames packed. */
+export interface RunCopy extends Omit<Recorded, 'frame' | 'frameCount'> {
+  readonly chunks: readonly Chunk[]
+  readonly verdicts: readonly Verdict[]
+}
+
+/** What is asked for about a recording, and is to be kept true. */
+export interface Wanted {
+  readonly spots: readonly string[]
+  readonly lines: readonly string[]
+  readonly trials: boolean
+}
+
+export interface Found {
+  readonly spots: Readonly<Record<string, SpotWindows>>
+  readonly lines: Readonly<Record<string, SneakAnswer>>
+  readonly trials: readonly TrialResult[]
+}
+
+/** What can be asked of who finds things out about a rehearsal. */
+export interface Insighter {
+  give(hash: string, bytes: Uint8Array): void
+  /** Hands a recording over; all that is asked is about the last one. */
+  load(run: RunCopy): void
+  find(wanted: Wanted): Promise<Found>
+  coverage(factionIds: readonly string[], zoneId: string | null): Coverage | undefined
+  company(factionIds: readonly string[]): Company | undefined
+  stringLine(routeId: string): StringLine | undefined
+  suggestTrials(): Trial[]
+  figures(hash: string): RunFigures | undefined
+  /** Looks for what would widen a window; tells how far it has come. @returns undefined when it was ended before */
+  widen(wish: Wish, tell: (progress: WidenProgress) => void): Promise<WidenProgress | undefined>
+  /** Rehearses the level with these seeds, and tells of each when it is done. @returns false when it was ended before */
+  seeds(seeds: readonly number[], seconds: number, tell: (figures: RunFigures) => void): Promise<boolean>
+  /** Ends what takes long. */
+  cancel(): void
+}
