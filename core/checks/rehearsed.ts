@@ -1,4 +1,5 @@
 import type { Level } from '@tidytrail/core/level'
+import { trialWords, type TrialResult } from '@tidytrail/core/insight'
 import { limitWords, type AgentEvent, type Verdict } from '@tidytrail/core/rehearsal'
 import type { Point3 } from '@tidytrail/core/geometry'
 import type { Finding, Severity } from './finding'
@@ -38,7 +39,31 @@ export const RUN_CHECKS = [
     'blocker',
     'An agent that was to appear never did, for there was no room or a player in the way.',
   ),
+  rule('rehearsal.trial-failed', 'warning', 'A trial of the level, a statement that must hold, did not.'),
 ] as const
+
+/** The trials that failed in a rehearsal, as findings that point at their moment. */
+export function findingsOfTrials(level: Level, results: readonly TrialResult[]): RunFinding[] {
+  const { id: check, severity } = RUN_CHECKS[6]
+  return results.flatMap(({ trialId, holds, words, momentS, at }): RunFinding[] => {
+    const trial = level.trials[trialId]
+    if (!trial || holds !== false) return []
+    const about = [trial.spotId, trial.lineId, trial.zoneId, trial.markerId, trial.spawnerId].filter((s) => s !== null)
+    const { extent } = level.settings
+    const middle: Point3 = [(extent.minX + extent.maxX) / 2, (extent.minY + extent.maxY) / 2, 0]
+    return [
+      {
+        check,
+        stage: 'rehearse',
+        severity,
+        subjects: [trialId, ...about],
+        at: at ?? middle,
+        message: `${trial.name ? `${trial.name}: ` : ''}${trialWords(level, trial)} ${words}`,
+        moment: momentS ?? 0,
+      },
+    ]
+  })
+}
 
 /** A finding of a rehearsal, and the moment it points at, seconds. */
 export interface RunFinding extends Finding {

@@ -1,3 +1,4 @@
+import { findingsOfTrials, type RunFinding } from '@tidytrail/core/checks'
 import type {
   Coverage,
   RunFigures,
@@ -223,6 +224,13 @@ export const useInsightStore = defineStore('insight', () => {
   }
   const cancel = () => hired && hired.ask(hired.remote.cancel())
 
+  /** What is found by rehearsing: about agents, and the trials that fail. */
+  const findings = computed<readonly RunFinding[]>(() => {
+    const { level } = levels
+    if (!level || results.value.size === 0) return rehearsal.findings
+    return [...rehearsal.findings, ...findingsOfTrials(level, [...results.value.values()])]
+  })
+
   const spotOf = (id: string): SpotWindows | undefined => spots.value[id]
   const lineOf = (id: string): SneakAnswer | undefined => lines.value[id]
 
@@ -235,6 +243,7 @@ export const useInsightStore = defineStore('insight', () => {
   }
 
   return {
+    findings,
     spots,
     lines,
     results,

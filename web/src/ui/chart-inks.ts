@@ -48,3 +48,7 @@ export const tipLook = (inks: Record<ChartInk, string>) => ({
   borderColor: inks.rule,
   textStyle: { color: inks.ink, fontFamily: CHART_FONT, fontSize: 12 },
 })
+
+/** Seconds between the figures of a time axis: full minutes, or parts of one. */
+export const tickS = (lengthS: number): number =>
+  [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200].find((s) => lengthS / s <= 9) ?? 3600

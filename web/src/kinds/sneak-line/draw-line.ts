@@ -10,7 +10,7 @@ export const sneakTool: MakeTool = (ctx) =>
     {
       id: 'sneak',
       label: 'Sneak line',
-      key: 'g',
+      key: 'u',
       stages: ['rehearse'],
       places: ['sneakLines'],
       hint: 'Click along the way a player would take. Enter ends it, Backspace takes the last place back.',

@@ -52,7 +52,7 @@ const register: Register = {
           mark: markOf(longestS, line.wantedS),
         }
       }),
-      empty: computed(() => 'A sneak line is the way a player would take unseen. Draw one with G.'),
+      empty: computed(() => 'A sneak line is the way a player would take unseen. Draw one with U.'),
     }
   },
 }

@@ -14,11 +14,7 @@ import WatchSpotCard from './WatchSpotCard.vue'
 
 /** What is known of a watch spot or a sneak line, in a few words. */
 export const windowWords = (longestS: number | undefined, wantedS: number): string =>
-  longestS === undefined
-    ? `wants ${seconds(wantedS)}`
-    : longestS <= 0
-      ? 'no window'
-      : `longest window ${seconds(longestS)}`
+  longestS === undefined ? `wants ${seconds(wantedS)}` : longestS <= 0 ? 'no window' : `longest ${seconds(longestS)}`
 
 export const markOf = (longestS: number | undefined, wantedS: number) =>
   longestS === undefined
@@ -53,7 +49,7 @@ const register: Register = {
         }
       }),
       empty: computed(
-        () => 'A watch spot is a place of which you want to know when nobody watches it. Place one with O.',
+        () => 'A watch spot is a place of which you want to know when nobody watches it. Place one with I.',
       ),
     }
   },

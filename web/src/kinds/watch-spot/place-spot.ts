@@ -7,7 +7,7 @@ import type { MakeTool } from '../../tools/tool'
 export const spotTool: MakeTool = (ctx) => ({
   id: 'spot',
   label: 'Watch spot',
-  key: 'o',
+  key: 'i',
   stages: ['rehearse'],
   places: ['watchSpots'],
   hint: 'Click where nobody is to be watching, to see when that is so. Escape ends.',

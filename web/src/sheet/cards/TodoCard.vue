@@ -2,6 +2,7 @@
 import { addThing, hasBareGround, WARDEN } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
+import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { randomId } from '../../stores/random-id'
 import { useSurveyStore } from '../../stores/survey'
@@ -14,6 +15,7 @@ const sheet = useSheetStore()
 const levels = useLevelStore()
 const survey = useSurveyStore()
 const rehearsal = useRehearsalStore()
+const insight = useInsightStore()
 
 const ABOUT = {
   ground: 'What the place is made of: heights, and solids blocked out on them.',
@@ -43,7 +45,7 @@ const first = computed(() => {
 })
 const bareGround = computed(() => sheet.stage === 'ground' && hasBareGround(levels.doc))
 const found = computed(() =>
-  [...survey.findings, ...rehearsal.findings]
+  [...survey.findings, ...insight.findings]
     .map((finding, i) => ({ finding, number: i + 1 }))
     .filter(({ finding }) => finding.stage === sheet.stage || sheet.stage === 'sign-off'),
 )
@@ -57,7 +59,7 @@ const NO_FINDINGS = {
 }
 const none = computed(() => NO_FINDINGS[survey.standing])
 /** Findings of other stages, whose signs the things of this one may carry. */
-const elsewhere = computed(() => survey.findings.length + rehearsal.findings.length - found.value.length)
+const elsewhere = computed(() => survey.findings.length + insight.findings.length - found.value.length)
 /** A card with nothing to say is a line. */
 const bare = computed(() => found.value.length === 0 && !first.value && !bareGround.value)
 </script>

@@ -89,7 +89,7 @@ const draw = useThrottleFn(
     const legs = route?.legs === 'drawn' ? 'drawn' : 'found'
     const way =
       goal && now.state === 'walking'
-        ? await survey.path(props.profileId, [now.x, now.y, now.z], goal, legs)
+        ? await survey.path([now.x, now.y, now.z], goal, props.profileId, legs)
         : undefined
     if (key !== props.agentKey) return
     const until = rehearsal.t / rehearsal.stepS + 1e-6

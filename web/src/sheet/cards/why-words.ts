@@ -27,8 +27,6 @@ type Told = Partial<{
 }>
 
 const ENDS: Partial<Record<BriefStep['kind'], (step: Told) => string>> = {
-  'follow-route': ({ rounds }) =>
-    rounds ? `after ${rounds === 1 ? 'one round' : `${rounds} rounds`}` : 'at the end of the route',
   'go-to': () => 'when it is there',
   flee: () => 'when it is there',
   board: () => 'once it is aboard',
@@ -39,13 +37,20 @@ const ENDS: Partial<Record<BriefStep['kind'], (step: Told) => string>> = {
   'wait-signal': () => 'when the signal is given',
 }
 
+/** A route that leads one way has an end; round and round one goes for ever, unless rounds are counted. */
+function routeEnds(level: Level, routeId: string | null, rounds: number | null): string | undefined {
+  if (rounds) return `after ${rounds === 1 ? 'one round' : `${rounds} rounds`}`
+  return level.routes[routeId ?? '']?.travel === 'one-way' ? 'at the end of the route' : undefined
+}
+
 /** What would end the step somebody is at, in words; empty where there is none. */
 export function endsWhen(level: Level, { briefId, stepId }: Why): string {
   const step = level.briefs[briefId ?? '']?.steps[stepId ?? '']
   if (!step) return ''
   const told = step as Told
+  const own = step.kind === 'follow-route' ? routeEnds(level, step.routeId, step.rounds) : ENDS[step.kind]?.(told)
   const ways = [
-    ENDS[step.kind]?.(told),
+    own,
     told.forS ? `after ${seconds(told.forS)}` : undefined,
     told.limitS ? `after ${seconds(told.limitS)} in vain` : undefined,
   ]

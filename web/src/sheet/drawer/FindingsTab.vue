@@ -5,11 +5,13 @@ import { endPreview, mend, mendAll, previewFix } from '../../findings/mend'
 import { clock } from '../../ui/figures'
 import { requestPlace } from '../../map/zoom-wish'
 import { STAGE_NAMES, useSheetStore } from '../../stores/sheet'
+import { useInsightStore } from '../../stores/insight'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
 
 const sheet = useSheetStore()
 const rehearsal = useRehearsalStore()
+const insight = useInsightStore()
 const survey = useSurveyStore()
 
 /** More findings than this are not listed one by one. */
@@ -18,7 +20,7 @@ const MOST_LISTED = 300
 /** How many findings of the same check can be mended. */
 const sameKind = (f: Finding) => survey.fixable.get(f.check) ?? 0
 /** Those of the level, then those of the rehearsal at the moment looked at. */
-const all = computed<readonly (Finding | RunFinding)[]>(() => [...survey.findings, ...rehearsal.findings])
+const all = computed<readonly (Finding | RunFinding)[]>(() => [...survey.findings, ...insight.findings])
 const frame = ref<HTMLElement>()
 /** What is chosen elsewhere, such as by a sign on the map, comes into view. */
 watch(

@@ -6,7 +6,7 @@ import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
-import { axisLook, tipLook, useChartInks } from '../../ui/chart-inks'
+import { axisLook, tickS, tipLook, useChartInks } from '../../ui/chart-inks'
 import EChart from '../../ui/EChart.vue'
 import { clock, seconds } from '../../ui/figures'
 import { placeOnRoute } from './place-on-route'
@@ -112,6 +112,17 @@ function seriesOf(line: StringLine, axis: number) {
   ]
 }
 
+/** Stops as far apart as their names need. */
+function spaced(line: StringLine): StringLine['stops'] {
+  const apart = (line.lengthM * (lines.value.length > 1 ? 2 : 1)) / 11
+  let last = -Infinity
+  return line.stops.filter((s) => {
+    if (s.m - last < apart && s.m !== line.lengthM) return false
+    last = s.m
+    return true
+  })
+}
+
 const option = computed(() => {
   const look = axisLook(inks.value)
   const two = lines.value.length > 1
@@ -129,6 +140,7 @@ const option = computed(() => {
       gridIndex: k,
       min: 0,
       max: endS.value,
+      interval: tickS(endS.value),
       ...look,
       axisLabel: { ...look.axisLabel, show: !two || k === 1, formatter: (s: number) => clock(s) },
     })),
@@ -143,7 +155,7 @@ const option = computed(() => {
         width: 118,
         overflow: 'truncate' as const,
         hideOverlap: true,
-        customValues: line.stops.map((s) => s.m),
+        customValues: spaced(line).map((s) => s.m),
         formatter: (m: number) => {
           const stop = line.stops.find((s) => Math.abs(s.m - m) < 1e-6)
           return stop ? `${stop.index + 1} ${stop.name}` : ''

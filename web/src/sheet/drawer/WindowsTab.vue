@@ -7,7 +7,7 @@ import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
-import { axisLook, CHART_FONT, tipLook, useChartInks } from '../../ui/chart-inks'
+import { axisLook, CHART_FONT, tickS, tipLook, useChartInks } from '../../ui/chart-inks'
 import EChart from '../../ui/EChart.vue'
 import { clock, seconds } from '../../ui/figures'
 
@@ -108,6 +108,7 @@ const axisX = computed(() => ({
   type: 'value' as const,
   min: 0,
   max: endS.value,
+  interval: tickS(endS.value),
   ...axisLook(inks.value),
   axisLabel: { ...axisLook(inks.value).axisLabel, formatter: (s: number) => clock(s) },
 }))
@@ -157,7 +158,7 @@ const placeTime = computed(() => {
     plan ? [[plan.startS, 0], ...plan.moves.map((m) => [m.toS, m.toM])] : []
   return {
     animation: false,
-    grid: { left: 64, right: 14, top: 8, bottom: 22 },
+    grid: { left: 64, right: 14, top: 10, bottom: 22 },
     tooltip: {
       ...tipLook(inks.value),
       trigger: 'axis',
@@ -168,9 +169,8 @@ const placeTime = computed(() => {
       type: 'value',
       min: 0,
       max: Math.ceil(answer.lengthM),
-      name: 'm along',
-      nameTextStyle: { color: inks.value.faded },
       ...axisLook(inks.value),
+      axisLabel: { ...axisLook(inks.value).axisLabel, formatter: (m: number) => `${m} m` },
     },
     series: [
       {
@@ -222,7 +222,7 @@ const words = computed(() => rows.value.map((r) => `${r.name}: ${r.open.length} 
     <p v-if="rows.length === 0" class="m-auto text-faded">
       {{
         Object.keys(levels.doc.watchSpots).length + Object.keys(levels.doc.sneakLines).length === 0
-          ? 'Place a watch spot (O), or draw the line a player would sneak along (G).'
+          ? 'Place a watch spot (I), or draw the line a player would sneak along (U).'
           : rehearsal.begun
             ? 'Looking …'
             : 'Rehearse, to see the windows.'

@@ -1,7 +1,7 @@
 import { defineAsyncComponent } from 'vue'
+import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
-import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSurveyStore } from '../../stores/survey'
 import ArrivalsTab from './ArrivalsTab.vue'
 import CastTab from './CastTab.vue'
@@ -99,9 +99,9 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
     component: FindingsTab,
     use() {
       const survey = useSurveyStore()
-      const rehearsal = useRehearsalStore()
+      const insight = useInsightStore()
       return () => {
-        const n = survey.findings.length + rehearsal.findings.length
+        const n = survey.findings.length + insight.findings.length
         const title = n > 0 ? 'Findings' : NO_FINDINGS[survey.standing]
         return { name: `Findings ${n}`, title, ...(n === 0 && { empty: true }) }
       }
