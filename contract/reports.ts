@@ -42,3 +42,25 @@ export const rehearseReportSchema = z.object({
     }),
   ),
 })
+
+/** What `tidytrail trial --format json` prints. Seconds. */
+export const trialReportSchema = z.object({
+  level: z.string(),
+  seconds: z.number(),
+  seeds: z.array(z.number().int()),
+  trials: z.array(
+    z.object({
+      id: z.string(),
+      /** The statement in words. */
+      says: z.string(),
+      /** Does it hold in every run in which that could be told? null where it could be told in none. */
+      holds: z.boolean().nullable(),
+      held: z.number().int(),
+      told: z.number().int(),
+      failedSeeds: z.array(z.number().int()),
+      /** What was measured, in the first run that failed where one did; and its moment. */
+      words: z.string(),
+      momentS: z.number().nullable(),
+    }),
+  ),
+})

@@ -123,7 +123,7 @@ export function withCast(sketch: Sketch, land: Place, quay: Place) {
       note: 'Just fails: a pause two seconds longer at the lookout of the roof beat mends it.',
     },
     tl_stuck: { kind: 'stuck', longestS: 5 },
-    tl_office: { kind: 'away', whom: 'spawner', spawnerId: 'sp_porters', zoneId: 'zn_office', distanceM: 2 },
+    tl_carter: { kind: 'away', whom: 'spawner', spawnerId: 'sp_carter', zoneId: 'zn_pier', distanceM: 5 },
     tl_porters: { kind: 'count', whom: 'spawner', spawnerId: 'sp_porters', least: 4, most: 8, fromS: 40 },
   }
   return { zones, posts, briefs, squads, spawners, sneakLines, watchSpots, trials }

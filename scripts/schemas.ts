@@ -1,4 +1,4 @@
-import { checkReportSchema, openApiDocument, rehearseReportSchema } from '@tidytrail/contract'
+import { checkReportSchema, openApiDocument, rehearseReportSchema, trialReportSchema } from '@tidytrail/contract'
 import { CHECKS, RUN_CHECKS } from '@tidytrail/core/checks'
 import { levelSchema } from '@tidytrail/core/level'
 import { z } from 'zod'
@@ -22,6 +22,10 @@ export function schemaDocuments(): Record<string, string> {
     'rehearse-report.schema.json': json({
       title: 'tidytrail rehearse --format json',
       ...z.toJSONSchema(rehearseReportSchema),
+    }),
+    'trial-report.schema.json': json({
+      title: 'tidytrail trial --format json',
+      ...z.toJSONSchema(trialReportSchema),
     }),
     'openapi.json': json(openApiDocument('0.1.0')),
     ...Object.fromEntries(CHECKS.map((c, i) => [`checks/${c.id}.md`, checks[i]])),

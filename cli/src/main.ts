@@ -2,6 +2,7 @@ import { Command, InvalidArgumentError, Option } from 'commander'
 import { check } from './commands/check'
 import { demo } from './commands/demo'
 import { rehearse } from './commands/rehearse'
+import { trial } from './commands/trial'
 import { EXIT } from './exit'
 
 /** A whole number or a decimal from the command line. */
@@ -47,6 +48,18 @@ program
   .addOption(format())
   .option('--positions <file>', 'write time, place, heading, speed and state of everybody to a CSV file')
   .action(async (file: string, options) => void (process.exitCode = await rehearse(file, options)))
+
+program
+  .command('trial')
+  .description(
+    'Try the trials of a level file in rehearsals. Exits with 0 when none fails, 1 when one does, 2 when there is nothing to try.',
+  )
+  .argument('<file>')
+  .option('--seed <n>', 'first seed', number('The seed', 0, 0x7fffffff, true))
+  .option('--seeds <n>', 'how many seeds, from the first on', number('How many seeds', 1, 1000, true))
+  .option('--seconds <s>', 'length of each run', number('The length', 1, 7200, false))
+  .addOption(format())
+  .action(async (file: string, options) => void (process.exitCode = await trial(file, options)))
 
 program
   .command('demo')
