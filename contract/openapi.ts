@@ -12,6 +12,8 @@ import {
   savedSchema,
   storageSchema,
 } from './levels'
+import { jobSchema, newJobSchema } from './jobs'
+import { rehearsalAboutSchema, rehearsalListSchema, rehearsalMadeSchema, rehearsalSchema } from './rehearsals'
 import { PROBLEM_TYPE, problemSchema } from './problem'
 
 interface Operation {
@@ -95,6 +97,73 @@ const OPERATIONS: Record<string, Record<string, Operation>> = {
     get: {
       summary: 'The bytes of an asset',
       answer: { status: 200, description: 'The bytes, which never change.' },
+      problems: [404],
+    },
+  },
+  '/api/levels/{id}/jobs': {
+    post: {
+      summary: 'Rehearse a level as it is now with many seeds',
+      body: { type: 'application/json', schema: newJobSchema },
+      answer: { status: 201, schema: jobSchema, description: 'In the queue.' },
+      problems: [404, 422],
+    },
+  },
+  '/api/jobs/{id}': {
+    get: {
+      summary: 'How a job stands',
+      answer: { status: 200, schema: jobSchema, description: 'Its state, and what came of the parts that are done.' },
+      problems: [404],
+    },
+    delete: {
+      summary: 'Cancel a job; what is done of it stays',
+      answer: { status: 204, description: 'Cancelled.' },
+      problems: [404],
+    },
+  },
+  '/api/jobs/{id}/events': {
+    get: {
+      summary: 'Progress of a job as Server-Sent Events',
+      answer: { status: 200, description: 'An event for each change, with the results since; ends with the job.' },
+      problems: [404],
+    },
+  },
+  '/api/levels/{id}/rehearsals': {
+    get: {
+      summary: 'The kept rehearsals of a level',
+      answer: { status: 200, schema: rehearsalListSchema, description: 'The newest first.' },
+      problems: [404],
+    },
+    post: {
+      summary: 'Begin to keep a rehearsal; its bytes follow in stretches',
+      body: { type: 'application/json', schema: rehearsalAboutSchema },
+      answer: { status: 201, schema: rehearsalMadeSchema, description: 'Begun; nobody sees it yet.' },
+      problems: [404],
+    },
+  },
+  '/api/rehearsals/{id}/stretches/{number}': {
+    put: {
+      summary: 'Send a stretch of a rehearsal, from 0 on, 1 MB each but the last',
+      body: { type: 'application/octet-stream', schema: z.string() },
+      answer: { status: 204, description: 'Kept.' },
+      problems: [404, 409, 422],
+    },
+  },
+  '/api/rehearsals/{id}/whole': {
+    post: {
+      summary: 'All stretches have been sent',
+      answer: { status: 200, schema: rehearsalSchema, description: 'It is kept, and can be seen.' },
+      problems: [404, 409],
+    },
+  },
+  '/api/rehearsals/{id}': {
+    get: {
+      summary: 'The bytes of a kept rehearsal',
+      answer: { status: 200, description: 'The bytes, which never change.' },
+      problems: [404],
+    },
+    delete: {
+      summary: 'Throw a kept rehearsal away',
+      answer: { status: 204, description: 'Gone.' },
       problems: [404],
     },
   },

@@ -9,11 +9,15 @@ import { QueryTypes } from 'sequelize'
 import { assetRoutes } from './http/assets'
 import { PACE, type Pace } from './http/body'
 import { onlyHosts, requireToken, sameOriginWrites } from './http/guard'
+import { jobRoutes, levelJobRoutes } from './http/jobs'
 import { levelRoutes } from './http/levels'
 import { only } from './http/only'
 import { HttpProblem, problemHandler, sendProblem } from './http/problem'
+import { levelRehearsalRoutes, rehearsalRoutes } from './http/rehearsals'
+import { JobQueue } from './jobs/queue'
 import type { Database } from './store/database'
 import { AssetStore } from './store/assets'
+import { RehearsalStore } from './store/rehearsals'
 import { Room } from './store/room'
 import type { LevelService } from './store/service'
 import { DEFAULT_KEEPING, storageOf, type Keeping } from './store/upkeep'
@@ -34,11 +38,15 @@ export interface AppOptions {
   pace?: Pace
   keeping?: Keeping
   room?: Room
+  jobs?: JobQueue
+  /** Tells those who do jobs that there is one. */
+  stir?: () => void
 }
 
 export function makeApp(options: AppOptions): Express {
   const { database, levels, log, token, hosts = [], webRoot, pace = PACE, keeping = DEFAULT_KEEPING } = options
-  const { room = new Room(undefined, 0) } = options
+  const { room = new Room(undefined, 0), jobs = new JobQueue(database), stir = () => {} } = options
+  const rehearsals = new RehearsalStore(database)
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', 'strong')
@@ -99,7 +107,11 @@ export function makeApp(options: AppOptions): Express {
     next()
   })
   app.use('/api/assets', assetRoutes(new AssetStore(database), pace))
+  app.use('/api/levels/:id/jobs', levelJobRoutes(levels, jobs, stir, pace))
+  app.use('/api/levels/:id/rehearsals', levelRehearsalRoutes(rehearsals, pace))
   app.use('/api/levels', levelRoutes(levels, pace))
+  app.use('/api/jobs', jobRoutes(jobs))
+  app.use('/api/rehearsals', rehearsalRoutes(rehearsals, pace))
   app.use('/api', (req) => {
     throw new HttpProblem(404, `there is nothing at ${req.method} ${req.originalUrl.slice(0, 100)}`)
   })

@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { z } from 'zod'
 import { Room } from './store/room'
 import type { Keeping } from './store/upkeep'
@@ -12,6 +13,13 @@ const schema = z.object({
   /** Set by the start script: where the private database has its files. */
   TIDYTRAIL_DATABASE_FILES: z.string().optional(),
   TIDYTRAIL_RESERVE_MB: z.coerce.number().min(0).default(256),
+  /** Threads that do jobs; 0 for none in this process. */
+  TIDYTRAIL_JOB_THREADS: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(64)
+    .default(Math.max(1, availableParallelism() - 1)),
   TIDYTRAIL_HOSTS: z.string().default(''),
   TIDYTRAIL_KEEP_DELETED_DAYS: z.coerce.number().min(0).default(30),
   TIDYTRAIL_KEEP_HISTORY_DAYS: z.coerce.number().min(1).default(180),
@@ -27,6 +35,7 @@ export interface Config {
   hosts: string[]
   keeping: Keeping
   room: Room
+  jobThreads: number
   logLevel: string
 }
 
@@ -56,6 +65,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     hosts: [...c.TIDYTRAIL_HOSTS.split(','), c.TIDYTRAIL_HOST].map((h) => h.trim()).filter((h) => h !== ''),
     keeping: { deletedDays: c.TIDYTRAIL_KEEP_DELETED_DAYS, historyDays: c.TIDYTRAIL_KEEP_HISTORY_DAYS },
     room: new Room(c.TIDYTRAIL_DATABASE_FILES, c.TIDYTRAIL_RESERVE_MB * 2 ** 20),
+    jobThreads: c.TIDYTRAIL_JOB_THREADS,
     logLevel: c.TIDYTRAIL_LOG,
   }
 }

@@ -1,3 +1,4 @@
+import { hostname } from 'node:os'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { assetIdsOf } from '@tidytrail/core/level'
@@ -6,7 +7,9 @@ import { pino } from 'pino'
 import { makeApp } from './app'
 import { readConfig, type Config } from './config'
 import { harden } from './http/harden'
-import { databaseFault, lineOf } from './http/problem'
+import { databaseFault, lineOf, worthSaying } from './http/problem'
+import { JobPool } from './jobs/pool'
+import { JobQueue } from './jobs/queue'
 import { openDatabase, type Database } from './store/database'
 import { LevelStore } from './store/levels'
 import { LevelService } from './store/service'
@@ -68,7 +71,16 @@ async function main(): Promise<void> {
   const here = path.dirname(fileURLToPath(import.meta.url))
   const levels = new LevelService(config.databaseUrl)
   void levels.ready().catch(() => {})
+  const jobs = new JobQueue(db)
+  const pool = new JobPool(jobs, {
+    databaseUrl: config.databaseUrl,
+    threads: config.jobThreads,
+    name: `${hostname()}-${process.pid}`,
+    say: (line) => worthSaying(line) && log.error(line),
+  })
   const app = makeApp({
+    jobs,
+    stir: () => pool.stir(),
     database: db,
     levels,
     log,
@@ -105,7 +117,13 @@ async function main(): Promise<void> {
     if (stopping) return
     stopping = true
     setTimeout(() => process.exit(0), 3_000).unref()
-    server.close(() => void Promise.allSettled([levels.close(), db.close()]).then(() => process.exit(0)))
+    server.close(
+      () =>
+        void pool
+          .stop()
+          .then(() => Promise.allSettled([levels.close(), db.close()]))
+          .then(() => process.exit(0)),
+    )
     server.closeIdleConnections()
   }
 }

@@ -52,6 +52,7 @@ export async function tidy(db: Database, keeping: Keeping, now = new Date()): Pr
   const levels = await purgeLevels(db, new Date(now.getTime() - keeping.deletedDays * DAY_MS))
   const revisions = await thinHistory(db, new Date(now.getTime() - keeping.historyDays * DAY_MS))
   const assets = await purgeAssets(db, new Date(now.getTime() - keeping.deletedDays * DAY_MS))
+  await purgeJobs(db, new Date(now.getTime() - keeping.deletedDays * DAY_MS), new Date(now.getTime() - DAY_MS))
   const lines: string[] = []
   const say = (n: number, one: string, many: string, rest: string) => {
     if (n > 0) lines.push(`${n} ${n === 1 ? one : many} ${rest}`)
@@ -60,6 +61,13 @@ export async function tidy(db: Database, keeping: Keeping, now = new Date()): Pr
   say(revisions, 'change', 'changes', `over ${keeping.historyDays} days old thinned out`)
   say(assets, 'asset', 'assets', 'no level refers to thrown away')
   return { lines }
+}
+
+/** Jobs made before a time, and rehearsals of which not all came within a day. */
+async function purgeJobs({ sequelize }: Database, before: Date, dayAgo: Date): Promise<void> {
+  const gone = (sql: string, at: Date) => sequelize.query(sql, { replacements: [at], type: QueryTypes.DELETE })
+  await gone('DELETE FROM jobs WHERE created_at < ?', before)
+  await gone('DELETE FROM rehearsals WHERE whole = 0 AND created_at < ?', dayAgo)
 }
 
 /** Levels taken off the shelf before a time, with their whole history. */

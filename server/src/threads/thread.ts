@@ -58,6 +58,11 @@ export class Thread {
     await worker.terminate()
   }
 
+  /** Ends it whatever it is doing; whoever waits is told so. */
+  async end(): Promise<void> {
+    await this.worker?.terminate()
+  }
+
   private started(): Worker {
     if (this.worker) return this.worker
     const { data, memoryMb } = this.options
