@@ -12,6 +12,7 @@ import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { STAGES, useSheetStore, type StageId } from '../stores/sheet'
 import { useInsightStore } from '../stores/insight'
+import { useSeedsStore } from '../stores/seeds'
 import { useSurveyStore } from '../stores/survey'
 import type { Tool } from '../tools/tool'
 import FieldCard from './cards/FieldCard.vue'
@@ -51,6 +52,7 @@ const levels = useLevelStore()
 const sheet = useSheetStore()
 const survey = useSurveyStore()
 const insight = useInsightStore()
+const seeds = useSeedsStore()
 const rehearsal = useRehearsalStore()
 
 const view = makeViewport()
@@ -188,6 +190,7 @@ onMounted(open)
 onBeforeUnmount(() => {
   rehearsal.stop()
   insight.stop()
+  seeds.clear()
   survey.stop()
   levels.close()
   document.title = 'Tidy Trail'

@@ -14,7 +14,7 @@ import { proxy } from 'comlink'
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { hire, type Hired } from '../workers/hired'
-import type { Found, Insighter } from '../workers/insight.protocol'
+import type { Comparison, Found, Insighter, RunCopy } from '../workers/insight.protocol'
 import type { WhyDrawing } from '../map/layers/insight'
 import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
@@ -216,6 +216,17 @@ export const useInsightStore = defineStore('insight', () => {
     return made && made.ask(made.remote.figures(rehearsal.hash))
   }
 
+  /** How another run and this one differ. */
+  async function compare(
+    other: RunCopy,
+    otherHash: string,
+    chance: readonly RunFigures[],
+  ): Promise<Comparison | undefined> {
+    const made = await hand()
+    const plain = { ...other, agents: [...other.agents], events: [...other.events], verdicts: [...other.verdicts] }
+    return made && made.ask(made.remote.compare(plain, otherHash, rehearsal.hash, [...chance]))
+  }
+
   /** Rehearses with many seeds in the page's own thread for it. */
   async function seeds(list: readonly number[], tell: (figures: RunFigures) => void): Promise<boolean> {
     const made = await hand()
@@ -263,6 +274,7 @@ export const useInsightStore = defineStore('insight', () => {
     stopWidening,
     suggest,
     figures,
+    compare,
     seeds,
     cancel,
     stop,

@@ -7,10 +7,12 @@ import {
   type AgentEvent,
   type Planned,
   type Recorded,
+  type RunFile,
   type Verdict,
 } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
 import { computed, markRaw, ref, shallowRef, triggerRef } from 'vue'
+import type { RunCopy } from '../workers/insight.protocol'
 import type { AgentInfo, Judged, RunNews } from '../workers/rehearsal.protocol'
 import { Frames, type AgentMoment } from './frames'
 import { useLevelStore } from './level'
@@ -27,6 +29,22 @@ const BYTES_AN_AGENT = 20_000
 
 /** The rehearser is told where one is looking so often, ms. */
 const LOOKS_MS = 100
+
+/** A rehearsal that is shown as it was kept, and not worked out here. */
+export interface KeptRun {
+  readonly id: string
+  readonly name: string
+  /** The level it is of. */
+  readonly level: Level
+  readonly revision: number
+}
+
+/** A run as it was, with what it is called: to be compared with. */
+export interface PastRun {
+  readonly name: string
+  readonly copy: RunCopy
+  readonly hash: string
+}
 
 /** A run that was gone on from otherwise, or begun again: all that is shown of it. */
 export interface EarlierRun {
@@ -96,7 +114,13 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const earlier = shallowRef<EarlierRun>()
   /** The stand-in that is steered by keys, by its id. */
   const steering = ref<string>()
-  const stepS = computed(() => 1 / (levels.level?.settings.stepsPerSecond ?? 30))
+  /** The kept rehearsal that is shown, where one is. */
+  const kept = shallowRef<KeptRun>()
+  /** Is it of another level than this is now? */
+  const stale = computed(() => kept.value !== undefined && !sameValue(kept.value.level, levels.level))
+  /** The run that was there before this one. */
+  const past = shallowRef<PastRun>()
+  const stepS = computed(() => 1 / ((kept.value?.level ?? levels.level)?.settings.stepsPerSecond ?? 30))
   const recordedS = computed(() => Math.max(0, frameCount.value - 1) / FRAMES_PER_SECOND)
   const atEnd = computed(() => !running.value && begun.value && t.value >= seconds.value - 1e-6)
   /** The level it was begun with. */
@@ -166,7 +190,63 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
       if (t.value > recordedS.value) t.value = recordedS.value
     },
   }
-  const ask = (what: Parameters<typeof survey.rehearse>[1]) => survey.rehearse(listener, what)
+  // What was kept is not worked out here: there is nobody to ask.
+  const ask = (what: Parameters<typeof survey.rehearse>[1]) => {
+    if (!kept.value) survey.rehearse(listener, what)
+  }
+
+  /** What is there now, apart from what comes: nothing of it changes any more. */
+  function copyNow(): RunCopy | undefined {
+    if (!recorded.value) return undefined
+    const { frame: _frame, frameCount: _count, ...run } = recorded.value
+    return { ...run, events: [...run.events], chunks: recording.packed, verdicts: lastVerdicts() }
+  }
+
+  /** Shows a rehearsal that was kept, as it was. */
+  function openKept(id: string, file: RunFile): void {
+    const before = copyNow()
+    const called = nameNow()
+    const beforeHash = hash.value
+    clear()
+    if (before && beforeHash) past.value = { name: called, copy: before, hash: beforeHash }
+    kept.value = { id, name: file.name, level: file.level, revision: file.revision }
+    of.value = file.level
+    seed.value = file.seed
+    seconds.value = file.seconds
+    recording.routes = file.routes
+    recording.posts = file.posts
+    recording.profiles = file.profiles
+    recording.take(0, file.chunks)
+    frameCount.value = recording.count
+    const { profiles } = file.level
+    agents.value = file.agents.map((a) => ({
+      ...a,
+      routeId: file.verdicts.find((v) => v.key === a.key)?.route ?? null,
+      profileName: profiles[a.profileId]?.name ?? '',
+      radiusM: profiles[a.profileId]?.radiusM ?? 0.3,
+    }))
+    judged.value = [{ t: file.seconds, verdicts: file.verdicts }]
+    log = events.value = [...file.events]
+    marks.value = []
+    hash.value = file.hash
+    earlier.value = undefined
+    failed.value = ''
+    begun.value = true
+    last = performance.now()
+    if (!tick) tick = requestAnimationFrame(advance)
+  }
+  /** What the run there is now is called. */
+  const nameNow = () => kept.value?.name ?? `seed ${seed.value}`
+
+  /** Shows another run as ghosts beside this one. */
+  function showGhosts(copy: RunCopy, from: number): void {
+    const frames = new Frames()
+    frames.routes = copy.routes
+    frames.posts = copy.posts
+    frames.profiles = copy.profiles
+    frames.take(0, copy.chunks)
+    earlier.value = { frames, keys: new Map(copy.agents.map((a) => [a.id, a.key])), verdicts: copy.verdicts, from }
+  }
 
   /** Begins again from the first second, with the level as it is. */
   function begin(withSeed: number, plan?: Planned): void {
@@ -174,6 +254,9 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     if (!level) return
     if (begun.value && withSeed === seed.value && hash.value) keepEarlier(0)
     else earlier.value = undefined
+    const before = hash.value ? copyNow() : undefined
+    if (before) past.value = { name: nameNow(), copy: before, hash: hash.value }
+    kept.value = undefined
     run++
     seed.value = withSeed
     of.value = (plan && placedForPlan(level, plan)) ?? level
@@ -268,7 +351,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   /** Goes on from the moment looked at with the level as it now is. */
   function goOnFromHere(): void {
-    if (!begun.value) return
+    if (!begun.value || kept.value) return
     keepEarlier(t.value)
     hash.value = ''
     running.value = playing.value = true
@@ -331,6 +414,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   function clear(): void {
     run++
     if (begun.value) ask((r) => r.giveUp())
+    kept.value = undefined
     cancelAnimationFrame(tick)
     tick = 0
     begun.value = playing.value = running.value = false
@@ -344,6 +428,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
 
   function stop(): void {
     clear()
+    past.value = undefined
     failed.value = ''
   }
 
@@ -374,7 +459,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   })
   /** All that was recorded so far, for whoever finds something out about it. */
   const recorded = computed<Recorded | undefined>(() => {
-    const { level } = levels
+    const level = kept.value?.level ?? levels.level
     if (!level || !begun.value) return undefined
     return {
       level,
@@ -478,5 +563,12 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     nameOf,
     recorded,
     lastVerdicts,
+    kept,
+    stale,
+    past,
+    copyNow,
+    nameNow,
+    openKept,
+    showGhosts,
   }
 })

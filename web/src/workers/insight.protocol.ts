@@ -1,6 +1,8 @@
 import type {
   Company,
+  Compared,
   Coverage,
+  Parting,
   RunFigures,
   SneakAnswer,
   SpotWindows,
@@ -31,6 +33,12 @@ export interface Found {
   readonly trials: readonly TrialResult[]
 }
 
+/** Two runs side by side. */
+export interface Comparison {
+  readonly parting: Parting
+  readonly figures: readonly Compared[]
+}
+
 /** What can be asked of who finds things out about a rehearsal. */
 export interface Insighter {
   give(hash: string, bytes: Uint8Array): void
@@ -46,6 +54,8 @@ export interface Insighter {
   widen(wish: Wish, tell: (progress: WidenProgress) => void): Promise<WidenProgress | undefined>
   /** Rehearses the level with these seeds, and tells of each when it is done. @returns false when it was ended before */
   seeds(seeds: readonly number[], seconds: number, tell: (figures: RunFigures) => void): Promise<boolean>
+  /** How another run and the one that was handed over differ. @param chance figures of the same level with other seeds */
+  compare(other: RunCopy, otherHash: string, hash: string, chance: readonly RunFigures[]): Comparison | undefined
   /** Ends what takes long. */
   cancel(): void
 }

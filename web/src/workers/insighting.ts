@@ -1,8 +1,10 @@
 import {
   company,
+  compareFigures,
   coverage,
   Examined,
   lookerKeys,
+  parting,
   runFigures,
   stringLine,
   suggestTrials,
@@ -109,6 +111,15 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
         if (turn !== mine) return false
       }
       return true
+    },
+    compare({ chunks, verdicts, ...run }, otherHash, hash, chance) {
+      if (!of) return undefined
+      const frames = new PackedFrames(chunks)
+      const other: Recorded = { ...run, frameCount: frames.frameCount, frame: frames.frame }
+      return {
+        parting: parting(other, of.recorded),
+        figures: compareFigures(runFigures(new Examined(other, verdicts), otherHash), runFigures(of, hash), chance),
+      }
     },
     cancel() {
       turn++

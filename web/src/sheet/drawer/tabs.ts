@@ -22,6 +22,8 @@ const NO_FINDINGS = {
 }
 /** Charts are large: they are fetched when somebody looks at one. */
 const StringTab = defineAsyncComponent(() => import('./StringTab.vue'))
+const SeedsTab = defineAsyncComponent(() => import('./SeedsTab.vue'))
+const CompareTab = defineAsyncComponent(() => import('./CompareTab.vue'))
 const WindowsTab = defineAsyncComponent(() => import('./WindowsTab.vue'))
 
 const LIST_HEIGHT = 'max-h-[148px]'
@@ -60,6 +62,18 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
     height: 'h-[206px]',
     component: WindowsTab,
     use: onRehearse('Windows', 'When nobody watches'),
+  },
+  {
+    id: 'seeds',
+    height: 'h-[226px]',
+    component: SeedsTab,
+    use: onRehearse('Seeds', 'With many seeds'),
+  },
+  {
+    id: 'compare',
+    height: 'h-[226px]',
+    component: CompareTab,
+    use: onRehearse('Compare', 'Kept and compared'),
   },
   {
     id: 'elevation',
