@@ -1,5 +1,6 @@
 import { cpus } from 'node:os'
 import { benchLevel } from './level.bench'
+import { benchInsight } from './insight.bench'
 import { benchImport } from './import.bench'
 import { benchEdits } from './edits.bench'
 import { benchCast } from './cast.bench'
@@ -21,6 +22,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   cast: benchCast,
+  insight: benchInsight,
   wide: benchWide,
   level: benchLevel,
   saves: benchSaves,

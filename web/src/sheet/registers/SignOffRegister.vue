@@ -1,19 +1,26 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
+import ProofDialog from '../dialogs/ProofDialog.vue'
 
 const sheet = useSheetStore()
+const rehearsal = useRehearsalStore()
+const open = ref(false)
 </script>
 
 <template>
   <section class="panel w-[236px] p-3" aria-label="Sign-off">
     <h2 class="mb-1 text-[17px]">Sign-off</h2>
     <p class="text-[13px] text-faded">
-      Here the sheet of proofs will be: every route and agent against the checks and rehearsals, waivers with their
-      reasons, ready to print, and the hand-over to the game. It has no tools yet.
+      The sheet lays every route and agent against what must be so: it connects, can be reached and travelled, is
+      followed, with its pauses, and nobody gets stuck. Each cell leads to what says so.
     </p>
-    <p class="mt-2 text-[13px] text-faded">
-      Until then, the verdicts are in Rehearse, and the level file can be exported from the menu.
-    </p>
-    <button class="btn mt-2" @click="sheet.stage = 'rehearse'">Go to Rehearse</button>
+    <p v-if="!rehearsal.begun" class="mt-2 text-[13px] text-ochre">Nothing is rehearsed yet: half of it is open.</p>
+    <div class="mt-2 flex flex-wrap gap-1.5">
+      <button class="btn btn-main" @click="open = true">Open the sheet</button>
+      <button class="btn" @click="sheet.stage = 'rehearse'">Go to Rehearse</button>
+    </div>
+    <ProofDialog :open="open" @close="open = false" />
   </section>
 </template>
