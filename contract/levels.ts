@@ -29,6 +29,18 @@ export const levelSummarySchema = z.object({
   sketch: sketchSchema,
   /** Why this program cannot open it; null when it can. */
   fault: z.string().nullable().default(null),
+  /** How the rehearsal that was kept last came out; null where none was. */
+  rehearsed: z
+    .object({
+      name: z.string(),
+      revision: z.number().int(),
+      keptAt: z.string(),
+      follow: z.number(),
+      fail: z.number(),
+      trialsFail: z.number(),
+    })
+    .nullable()
+    .default(null),
 })
 export type LevelSummary = z.output<typeof levelSummarySchema>
 

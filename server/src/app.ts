@@ -109,7 +109,7 @@ export function makeApp(options: AppOptions): Express {
   app.use('/api/assets', assetRoutes(new AssetStore(database), pace))
   app.use('/api/levels/:id/jobs', levelJobRoutes(levels, jobs, stir, pace))
   app.use('/api/levels/:id/rehearsals', levelRehearsalRoutes(rehearsals, pace))
-  app.use('/api/levels', levelRoutes(levels, pace))
+  app.use('/api/levels', levelRoutes(levels, rehearsals, pace))
   app.use('/api/jobs', jobRoutes(jobs))
   app.use('/api/rehearsals', rehearsalRoutes(rehearsals, pace))
   app.use('/api', (req) => {

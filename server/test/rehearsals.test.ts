@@ -59,6 +59,24 @@ describe('a kept rehearsal', () => {
     expect(await call('DELETE', `/api/rehearsals/${body.id}`)).toMatchObject({ status: 404 })
   })
 
+  it('is what the shelf tells of its level: the one kept last', async () => {
+    const levelId = await level()
+    const shelved = async () =>
+      (await call('GET', '/api/levels')).body.levels.find((l: { id: string }) => l.id === levelId).rehearsed
+    expect(await shelved()).toBeNull()
+    for (const [name, fails] of [
+      ['First', 2],
+      ['Second', 0],
+    ] as const) {
+      const verdicts = { follows: 5, remarks: 1, fails, untried: 0 }
+      const { body } = await call('POST', `/api/levels/${levelId}/rehearsals`, about(3, { name, verdicts }))
+      await send(body.id, 0, new Uint8Array(3))
+      await call('POST', `/api/rehearsals/${body.id}/whole`)
+      expect(await shelved()).toMatchObject({ name, follow: 6, fail: fails, trialsFail: 1 })
+      await new Promise((resolve) => setTimeout(resolve, 5))
+    }
+  })
+
   it('of the wrong size, of no level or with nonsense said of it is refused, with why', async () => {
     const levelId = await level()
     expect(await call('POST', '/api/levels/lv_nothere/rehearsals', about(10))).toMatchObject({ status: 404 })

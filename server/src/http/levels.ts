@@ -1,6 +1,7 @@
 import { EDIT_ID_HEADER, levelKeySchema, PATCH_TYPE } from '@tidytrail/contract'
 import { Router, type Request } from 'express'
 import { z } from 'zod'
+import type { RehearsalStore } from '../store/rehearsals'
 import type { LevelService } from '../store/service'
 import { wholeBody, type Pace } from './body'
 import { only } from './only'
@@ -39,13 +40,14 @@ function ifMatch(req: Request): number | undefined {
   return Number(match[1])
 }
 
-export function levelRoutes(levels: LevelService, pace: Pace): Router {
+export function levelRoutes(levels: LevelService, rehearsals: RehearsalStore, pace: Pace): Router {
   const router = Router()
 
   router
     .route('/')
     .get(async (_req, res) => {
-      res.json({ levels: await levels.list() })
+      const [list, latest] = await Promise.all([levels.list(), rehearsals.latest()])
+      res.json({ levels: list.map((level) => ({ ...level, rehearsed: latest.get(level.id) ?? null })) })
     })
     .post(async (req, res) => {
       if (!req.is('application/json')) throw new HttpProblem(415, 'send a new level as application/json')

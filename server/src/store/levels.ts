@@ -124,6 +124,7 @@ export class LevelStore {
         revision: row.revision,
         createdAt: row.createdAt.toISOString(),
         changedAt: row.changedAt.toISOString(),
+        rehearsed: null,
         ...drawn,
       }
       await this.db.models.SummaryRow.upsert({ levelId: id, revision: row.revision, summary: JSON.stringify(summary) })

@@ -1,4 +1,10 @@
-import { MOST_STRETCHES, STRETCH_BYTES, type KeptRehearsal, type RehearsalAbout } from '@tidytrail/contract'
+import {
+  MOST_STRETCHES,
+  STRETCH_BYTES,
+  type KeptRehearsal,
+  type LevelSummary,
+  type RehearsalAbout,
+} from '@tidytrail/contract'
 import { QueryTypes } from 'sequelize'
 import { HttpProblem } from '../http/problem'
 import type { Database } from './database'
@@ -87,6 +93,27 @@ export class RehearsalStore {
       [levelId],
     )
     return rows.map(told)
+  }
+
+  /** How the one kept last of each level came out. */
+  async latest(): Promise<Map<string, NonNullable<LevelSummary['rehearsed']>>> {
+    const rows = await this.select<Row & { levelId: string }>(
+      `SELECT r.id, r.level_id AS levelId, r.about, r.created_at AS createdAt FROM rehearsals r
+        WHERE r.whole = 1 AND NOT EXISTS (
+          SELECT 1 FROM rehearsals n WHERE n.level_id = r.level_id AND n.whole = 1
+             AND (n.created_at > r.created_at OR (n.created_at = r.created_at AND n.id > r.id)))`,
+      [],
+    )
+    return new Map(
+      rows.map((row) => {
+        const { name, revision, verdicts, trials, createdAt } = told(row)
+        const follow = verdicts.follows + verdicts.remarks
+        return [
+          row.levelId,
+          { name, revision, keptAt: createdAt, follow, fail: verdicts.fails, trialsFail: trials.fails },
+        ]
+      }),
+    )
   }
 
   /** The bytes of one, stretch by stretch. @throws HttpProblem 404 */

@@ -26,12 +26,12 @@ const KEY: (Stroke & { name: string })[] = [
 </script>
 
 <template>
-  <section class="panel w-[262px] p-3" aria-label="Legend" data-passing>
+  <section class="panel w-[262px] px-3 py-2" aria-label="Legend" data-passing>
     <div class="mb-1 flex items-baseline justify-between">
       <h2 class="text-[15px]">Legend</h2>
       <span class="label">show or hide</span>
     </div>
-    <label v-for="l in LAYERS" :key="l.id" class="flex cursor-pointer items-center gap-2 py-[3px] text-[13px]">
+    <label v-for="l in LAYERS" :key="l.id" class="flex cursor-pointer items-center gap-2 py-px text-[13px]">
       <input type="checkbox" class="accent-pine" :checked="sheet.isShown(l.id)" @change="sheet.toggleLayer(l.id)" />
       <StrokeDrawing :strokes="l.strokes" />
       {{ l.name }}

@@ -243,6 +243,17 @@ async function importFiles(files: FileList | null | undefined) {
               :title="l.name"
               >{{ l.name }}</RouterLink
             >
+            <p v-if="l.rehearsed" class="text-[13px]" data-testid="last-verdict" :title="l.rehearsed.name">
+              <span :class="l.rehearsed.fail + l.rehearsed.trialsFail > 0 ? 'text-alarm' : 'text-pine'">
+                {{ l.rehearsed.fail + l.rehearsed.trialsFail > 0 ? '✗' : '✓' }} {{ l.rehearsed.follow }} follow{{
+                  l.rehearsed.fail > 0 ? `, ${l.rehearsed.fail} do not` : ''
+                }}{{ l.rehearsed.trialsFail > 0 ? `, ${count(l.rehearsed.trialsFail, 'trial')} failed` : '' }}
+              </span>
+              <span class="text-faded">
+                rehearsed {{ ago(Date.now() - Date.parse(l.rehearsed.keptAt))
+                }}{{ l.rehearsed.revision < l.revision ? ', changed since' : '' }}</span
+              >
+            </p>
             <p v-if="l.fault" class="text-[13px] text-alarm" :title="l.fault">Cannot be opened: {{ l.fault }}</p>
             <p v-else class="truncate text-[13px] text-faded">
               {{ count(l.counts.routes, 'route') }} · {{ count(l.counts.spawners, 'spawner') }} ·
