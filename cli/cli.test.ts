@@ -2,7 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { checkReportSchema, rehearseReportSchema } from '@tidytrail/contract'
+import { checkReportSchema, rehearseReportSchema, trialReportSchema } from '@tidytrail/contract'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 
 const bin = path.resolve(import.meta.dirname, 'bin/tidytrail.mjs')
@@ -80,4 +80,28 @@ it('ends with 2 and one line for what cannot be read', () => {
     expect([status, stdout]).toEqual([2, ''])
     expect(stderr).toContain(why)
   }
+})
+
+it('trial ends with 1 when a statement does not hold, says when, and counts over many seeds', () => {
+  const file1 = file('lanternquay.tidytrail.json')
+  const once = run('trial', file1)
+  expect(once.status).toBe(1)
+  expect(once.stdout).toMatch(/FAILS +Past the warehouses has a window of 6 s at least every 35 s/)
+  expect(once.stdout).toMatch(/3 of 4 trials hold, 1 rehearsal\n$/)
+  const many = run('trial', file1, '--format', 'json', '--seeds', '2', '--seconds', '60')
+  const report = trialReportSchema.parse(JSON.parse(many.stdout))
+  expect(report).toMatchObject({ seeds: [7, 8], seconds: 60 })
+  expect(report.trials.find((t) => t.id === 'tl_stuck')).toMatchObject({
+    holds: true,
+    held: 2,
+    told: 2,
+    failedSeeds: [],
+  })
+  const level = JSON.parse(readFileSync(file1, 'utf8'))
+  writeFileSync(file('no-trials.json'), JSON.stringify({ ...level, trials: {} }))
+  expect(run('trial', file('no-trials.json'))).toMatchObject({
+    status: 2,
+    stderr: expect.stringContaining('the level has no trials'),
+  })
+  expect(run('trial', file1, '--seeds', '0').status).toBe(2)
 })

@@ -10,6 +10,7 @@ import {
   changeStops,
   changeThings,
   markerSchema,
+  trialSchema,
   movePlaces,
   newStep,
   passageSchema,
@@ -87,6 +88,11 @@ export function roughDraft(): Level {
   apply(removeThings, { ids: ['rt_roofbeat'] })
   // A buoy outside the level, a lookout in a wall, and a barge nobody can float.
   apply(addThing, { in: 'markers', id: 'mk_buoy', thing: markerSchema.parse({ name: 'Buoy', at: [232, 40, 0] }) })
+  apply(addThing, {
+    in: 'trials',
+    id: 'tl_stuck',
+    thing: trialSchema.parse({ kind: 'stuck', longestS: 5, note: 'Somebody is: mend the doorway first.' }),
+  })
   apply(addThing, {
     in: 'posts',
     id: 'ps_lookout',

@@ -57,7 +57,7 @@ test('a trial that just fails is mended by the smallest change, compared, kept, 
   await drawer(page).getByRole('tab', { name: 'Compare' }).click()
   await drawer(page).getByLabel('keep this rehearsal as').fill('Before')
   await drawer(page).getByRole('button', { name: 'Keep', exact: true }).click()
-  await expect(page.getByTestId('kept-list')).toContainText(/Before.*1 trials fail/s, { timeout: 20_000 })
+  await expect(page.getByTestId('kept-list')).toContainText(/Before.*1 trial fails/s, { timeout: 20_000 })
   // The smallest changes that make it hold are tried in rehearsals; the first is taken.
   await card(page).getByRole('button', { name: 'Find changes that make it hold' }).click()
   const offered = card(page).getByTestId('widenings').getByRole('listitem').first().getByRole('button')

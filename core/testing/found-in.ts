@@ -1,11 +1,13 @@
-import { findingsOfRun, type RunFinding } from '@tidytrail/core/checks'
-import type { Run } from '@tidytrail/core/rehearsal'
+import { findingsOfRun, findingsOfTrials, type RunFinding } from '@tidytrail/core/checks'
+import { Examined, tryAll } from '@tidytrail/core/insight'
+import { recordedOf, type Run } from '@tidytrail/core/rehearsal'
 import { framesOf } from './rehearsed'
 
 /** What is found by a run as it stands. @param changes how often its level was changed on the way */
 export function foundIn(run: Run, changes = 0): RunFinding[] {
   const frames = framesOf(run)
-  return findingsOfRun({
+  const trials = findingsOfTrials(run.level, tryAll(new Examined(recordedOf(run), run.verdicts())))
+  const found = findingsOfRun({
     level: run.level,
     t: run.t,
     stepS: 1 / 30,
@@ -18,4 +20,5 @@ export function foundIn(run: Run, changes = 0): RunFinding[] {
       return row && [row.x, row.y, row.z]
     },
   })
+  return [...found, ...trials]
 }

@@ -6,7 +6,19 @@ import { run } from '../../../scripts/processes.mjs'
 import { clientOf, clientProgram, lastLine, nameOf, type Say } from './clients'
 
 /** The tables a backup holds. */
-export const TABLES = ['levels', 'revisions', 'copies', 'summaries', 'assets', 'asset_chunks', 'migrations'] as const
+export const TABLES = [
+  'levels',
+  'revisions',
+  'copies',
+  'summaries',
+  'assets',
+  'asset_chunks',
+  'jobs',
+  'job_parts',
+  'rehearsals',
+  'rehearsal_chunks',
+  'migrations',
+] as const
 
 /** What the dumping client writes last. */
 const LAST_WORDS = /-- Dump completed/

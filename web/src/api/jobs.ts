@@ -30,7 +30,7 @@ export async function followJob(id: string, tell: (job: Job) => void, stop: Abor
       if (!answer.ok || !answer.body) await api(`/jobs/${id}`)
       else {
         for await (const { lastId, job } of eventsOf(answer.body)) {
-          told = lastId
+          told = Math.max(told, lastId)
           tell(job)
           if (job.state !== 'waiting' && job.state !== 'running') return job
         }

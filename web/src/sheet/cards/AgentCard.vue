@@ -54,13 +54,13 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
       {{ stateWords(levels.doc, now) }}
     </p>
     <dl v-if="now" class="grid grid-cols-2 gap-y-1.5 text-[13px]">
-      <div>
+      <div v-if="now.toStop >= 0">
         <dt class="label">leg</dt>
         <dd class="font-bold">
           {{ now.toStop < 0 ? '–' : now.fromStop < 0 ? 'to the start' : `${now.fromStop + 1} to ${now.toStop + 1}` }}
         </dd>
       </div>
-      <div class="col-span-2">
+      <div v-if="now.toStop >= 0" class="col-span-2">
         <dt class="label">target</dt>
         <dd class="truncate font-bold">
           {{ now.toStop < 0 ? '–' : `stop ${stopName(levels.doc, now.routeId, now.toStop)}` }}

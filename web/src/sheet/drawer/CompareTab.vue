@@ -8,7 +8,7 @@ import { useRehearsalStore, type PastRun } from '../../stores/rehearsal'
 import { useSeedsStore } from '../../stores/seeds'
 import { useSheetStore } from '../../stores/sheet'
 import { downloadBytes } from '../../ui/download'
-import { ago, bytes, clock } from '../../ui/figures'
+import { ago, bytes, clock, count } from '../../ui/figures'
 import type { Comparison } from '../../workers/insight.protocol'
 
 /** What is kept of rehearsals, and how the one on the sheet differs from another. */
@@ -114,7 +114,7 @@ const telling = (c: (typeof figures.value)[number]) =>
             <span :class="r.verdicts.fails + r.trials.fails > 0 ? 'text-alarm' : 'text-pine'">
               {{ r.verdicts.follows + r.verdicts.remarks }} follow{{
                 r.verdicts.fails > 0 ? `, ${r.verdicts.fails} do not` : ''
-              }}{{ r.trials.fails > 0 ? `, ${r.trials.fails} trials fail` : '' }}
+              }}{{ r.trials.fails > 0 ? `, ${count(r.trials.fails, 'trial fails', 'trials fail')}` : '' }}
             </span>
             <button class="btn ml-auto px-1.5! text-[12px]!" :disabled="kept.opening !== ''" @click="kept.open(r.id)">
               Open
