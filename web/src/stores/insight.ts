@@ -1,5 +1,6 @@
 import { findingsOfTrials, type RunFinding } from '@tidytrail/core/checks'
 import type {
+  Company,
   Coverage,
   RunFigures,
   SneakAnswer,
@@ -180,6 +181,8 @@ export const useInsightStore = defineStore('insight', () => {
     results.value = new Map()
     strings.value = []
     coverage.value = undefined
+    company.value = undefined
+    asked = ''
     widening.value = undefined
     foundS.value = -1
   }
@@ -204,6 +207,26 @@ export const useInsightStore = defineStore('insight', () => {
   function stopWidening(): void {
     if (widening.value && !widening.value.done) widening.value = { ...widening.value, done: true }
     if (hired) void hired.ask(hired.remote.cancel())
+  }
+
+  /** Who meets whom, and who is alone: of the recording with this hash. */
+  const company = shallowRef<{ readonly hash: string; readonly of: Company }>()
+  let asked = ''
+  async function findCompany(): Promise<void> {
+    const { hash } = rehearsal
+    if (!hash || hash === asked) return
+    asked = hash
+    const made = await hand()
+    const of = made && (await made.ask(made.remote.company([])))
+    if (of && rehearsal.hash === hash) company.value = { hash, of }
+  }
+
+  /** What of a zone is seen in what was rehearsed, by whose eyes count; it is shown on the map until something else is. */
+  async function zoneSeen(zoneId: string): Promise<Coverage | undefined> {
+    const made = await hand()
+    const of = made && (await made.ask(made.remote.coverage([], zoneId)))
+    if (of && rehearsal.begun) coverage.value = of
+    return of
   }
 
   async function suggest(): Promise<readonly Trial[]> {
@@ -270,6 +293,9 @@ export const useInsightStore = defineStore('insight', () => {
     widening,
     spotOf,
     lineOf,
+    company,
+    findCompany,
+    zoneSeen,
     widen,
     stopWidening,
     suggest,

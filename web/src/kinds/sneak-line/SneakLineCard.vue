@@ -103,6 +103,7 @@ const slack = (plan: SneakPlan) => (plan.slackS > (answer.value?.ofS ?? 0) ? 'ne
     <WidenPanel
       :wish="wish"
       :longest-s="answer?.figures.longestS"
+      :locked="line.locked"
       @wanted="(v, gesture) => set({ wantedS: v }, gesture)"
       @done="release"
     />

@@ -37,6 +37,7 @@ const names = computed(() => [...new Set(answer.value?.watched.map((w) => rehear
     <WidenPanel
       :wish="wish"
       :longest-s="answer?.figures.longestS"
+      :locked="spot.locked"
       @wanted="(v, gesture) => set({ wantedS: v }, gesture)"
       @done="release"
     />

@@ -9,7 +9,7 @@ import { seconds } from '../../ui/figures'
 import NumberField from '../../ui/NumberField.vue'
 
 /** The smallest changes that give a window as long as is wanted, or make a trial hold, each tried out for real. */
-const props = defineProps<{ wish: Wish; longestS: number | undefined }>()
+const props = defineProps<{ wish: Wish; longestS: number | undefined; locked?: boolean }>()
 const emit = defineEmits<{ wanted: [wantedS: number, gesture: string | undefined]; done: [] }>()
 const insight = useInsightStore()
 const levels = useLevelStore()
@@ -45,7 +45,7 @@ const helps = (w: Widening) => changed(levels.doc, w.change) !== levels.doc
   <section class="mt-3 border-t border-rule pt-2" aria-label="Widen it">
     <h3 class="text-[15px]">{{ wish.trialId === undefined ? 'Widen it' : 'Mend it' }}</h3>
     <NumberField
-      v-if="wish.trialId === undefined"
+      v-if="wish.trialId === undefined && !locked"
       class="mt-1"
       label="window wanted"
       unit="s"

@@ -10,6 +10,7 @@ import { toast } from '../../ui/toasts'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
+import ZoneSeen from './ZoneSeen.vue'
 
 /** A zone: what it is for, how much of it can be reached, its posts, and who is told to be in it. */
 const props = defineProps<{ id: string }>()
@@ -96,6 +97,7 @@ const takeLoose = () =>
       {{ levels.doc.profiles[facts.profileId]?.name }} can reach <b>{{ Math.round(facts.share * 100) }} %</b> of it,
       {{ Math.round(facts.floorM2) }} m² of floor.
     </p>
+    <ZoneSeen :id="id" />
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Posts</h3>
     <p v-if="posts.length === 0" class="text-faded">None yet. Place some with O, or let them be suggested.</p>
     <p v-else class="flex flex-wrap gap-1">

@@ -6,6 +6,7 @@ import { useSheetStore } from '../../stores/sheet'
 import CardFrame from '../../kinds/card/CardFrame.vue'
 import { clock, metres, seconds } from '../../ui/figures'
 import { keepSteered } from '../keep-steered'
+import CompanyLines from './CompanyLines.vue'
 import WhyPanel from './WhyPanel.vue'
 import { stateWords, stopName, VERDICT_TONES, VERDICT_WORDS } from '../verdict-words'
 
@@ -129,6 +130,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
         </div>
       </dl>
     </div>
+    <CompanyLines :agent-key="member.key" />
     <template #foot>
       <button class="btn" :class="follow ? 'bg-tint!' : ''" :aria-pressed="follow" @click="emit('follow', !follow)">
         Follow
