@@ -42,7 +42,7 @@ function yard(agents: number, seconds: number): Recorded {
   return madeRecording(level, actors, seconds)
 }
 
-function windows(): void {
+export function benchWindows(): void {
   const recorded = yard(200, 300)
   const spot = watchSpotSchema.parse({ name: 'S', at: [105, 84, 0] })
   const terrain = terrainOf(recorded.level)
@@ -117,7 +117,7 @@ function hour(run: Run): { chunks: Chunk[]; frames: number } {
 }
 
 export async function benchInsight(): Promise<void> {
-  windows()
+  benchWindows()
   const level = DEMO_LEVELS[0].make()
   const SEEDS = 100
   const one = await seedsIn(level, 1, SEEDS)
