@@ -48,7 +48,7 @@ export const jobsAndRehearsals: RunnableMigration<QueryInterface> = {
       },
       TABLE,
     )
-    await db.addIndex('job_parts', ['state', 'beat_at'])
+    await db.sequelize.query('CREATE INDEX IF NOT EXISTS job_parts_open ON job_parts (state, beat_at)')
     await db.createTable(
       'rehearsals',
       {

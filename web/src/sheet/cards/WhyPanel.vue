@@ -114,61 +114,66 @@ onBeforeUnmount(() => (insight.whyPath = undefined))
 </script>
 
 <template>
-  <section v-if="why" class="mt-2 border-t border-rule pt-2" aria-label="Why is it doing that">
-    <p v-if="standing" class="text-[12.5px] text-faded">{{ standing }}</p>
-    <p v-if="sentence" class="text-[17px] leading-snug" data-testid="why-sentence">{{ sentence }}</p>
-    <p v-else class="text-faded">{{ brief ? 'It has done all it was told.' : 'It has no brief, so nothing to do.' }}</p>
-    <p v-if="sentence" class="mt-0.5 text-[12.5px] text-faded">
-      {{ endsWhen(levels.doc, why) }} It is at it for {{ seconds(why.stepS) }}.
-    </p>
-    <p v-if="broken" class="mt-1 text-[12.5px]" data-testid="why-interrupted">
-      Broke off at
-      <button class="underline" @click="rehearsal.seek(broken.atS)">{{ clock(broken.atS) }}</button><template
-        v-if="broken.by > 0"
-      >
-        for <button class="underline" @click="chooseKey(broken.by)">{{ rehearsal.nameOf(broken.by) }}</button></template
-      >: <span class="text-faded">{{ broken.text || 'before its first step' }}</span>
-    </p>
-    <ul v-if="why.timers.length > 0" class="mt-1 text-[12.5px]">
-      <li v-for="t in why.timers" :key="t.of">{{ timerWords(t) }}</li>
-    </ul>
-    <dl class="mt-1.5 grid grid-cols-2 gap-y-1 text-[13px]">
-      <div>
-        <dt class="label">wants, goes</dt>
-        <dd class="font-bold">{{ why.wantMps.toFixed(2) }}, {{ why.mps.toFixed(2) }} m/s</dd>
-      </div>
-      <div>
-        <dt class="label">limited by</dt>
-        <dd class="truncate">
-          <button v-if="limit" class="font-bold underline" data-testid="why-limit" @click="goToLimit(nowOf())">
-            {{ limit }}
-          </button>
-          <template v-else>–</template>
-        </dd>
-      </div>
-      <div
-        v-for="[what, keys] in [
-          ['sees', why.sees],
-          ['hears', why.hears],
-        ] as const"
-        :key="what"
-      >
-        <dt class="label">{{ what }}</dt>
-        <dd>
-          <button v-for="k in keys" :key="k" class="mr-1 underline" @click="chooseKey(k)">
-            {{ rehearsal.nameOf(k) }}
-          </button>
-          <template v-if="keys.length === 0">nobody it minds</template>
-        </dd>
-      </div>
-      <div v-if="why.minds" class="col-span-2">
-        <dt class="label">remembers</dt>
-        <dd>
-          <button class="underline" @click="chooseKey(why.minds.key)">{{ rehearsal.nameOf(why.minds.key) }}</button>,
-          {{ why.minds.agoS < 0.3 ? 'perceived now' : `last perceived ${seconds(why.minds.agoS)} ago` }}
-        </dd>
-      </div>
-    </dl>
+  <section class="mt-2 border-t border-rule pt-2" aria-label="Why is it doing that">
+    <template v-if="why">
+      <p v-if="standing" class="text-[12.5px] text-faded">{{ standing }}</p>
+      <p v-if="sentence" class="text-[17px] leading-snug" data-testid="why-sentence">{{ sentence }}</p>
+      <p v-else class="text-faded">
+        {{ brief ? 'It has done all it was told.' : 'It has no brief, so nothing to do.' }}
+      </p>
+      <p v-if="sentence" class="mt-0.5 text-[12.5px] text-faded">
+        {{ endsWhen(levels.doc, why) }} It is at it for {{ seconds(why.stepS) }}.
+      </p>
+      <p v-if="broken" class="mt-1 text-[12.5px]" data-testid="why-interrupted">
+        Broke off at
+        <button class="underline" @click="rehearsal.seek(broken.atS)">{{ clock(broken.atS) }}</button><template
+          v-if="broken.by > 0"
+        >
+          for
+          <button class="underline" @click="chooseKey(broken.by)">{{ rehearsal.nameOf(broken.by) }}</button></template
+        >: <span class="text-faded">{{ broken.text || 'before its first step' }}</span>
+      </p>
+      <ul v-if="why.timers.length > 0" class="mt-1 text-[12.5px]">
+        <li v-for="t in why.timers" :key="t.of">{{ timerWords(t) }}</li>
+      </ul>
+      <dl class="mt-1.5 grid grid-cols-2 gap-y-1 text-[13px]">
+        <div>
+          <dt class="label">wants, goes</dt>
+          <dd class="font-bold">{{ why.wantMps.toFixed(2) }}, {{ why.mps.toFixed(2) }} m/s</dd>
+        </div>
+        <div>
+          <dt class="label">limited by</dt>
+          <dd class="truncate">
+            <button v-if="limit" class="font-bold underline" data-testid="why-limit" @click="goToLimit(nowOf())">
+              {{ limit }}
+            </button>
+            <template v-else>–</template>
+          </dd>
+        </div>
+        <div
+          v-for="[what, keys] in [
+            ['sees', why.sees],
+            ['hears', why.hears],
+          ] as const"
+          :key="what"
+        >
+          <dt class="label">{{ what }}</dt>
+          <dd>
+            <button v-for="k in keys" :key="k" class="mr-1 underline" @click="chooseKey(k)">
+              {{ rehearsal.nameOf(k) }}
+            </button>
+            <template v-if="keys.length === 0">nobody it minds</template>
+          </dd>
+        </div>
+        <div v-if="why.minds" class="col-span-2">
+          <dt class="label">remembers</dt>
+          <dd>
+            <button class="underline" @click="chooseKey(why.minds.key)">{{ rehearsal.nameOf(why.minds.key) }}</button>,
+            {{ why.minds.agoS < 0.3 ? 'perceived now' : `last perceived ${seconds(why.minds.agoS)} ago` }}
+          </dd>
+        </div>
+      </dl>
+    </template>
     <div v-if="brief && brief.whens.length > 0" class="mt-2">
       <label class="block">
         <span class="label">why not?</span>
@@ -184,6 +189,7 @@ onBeforeUnmount(() => (insight.whyPath = undefined))
         </li>
       </ul>
     </div>
+    <!-- What somebody did is told of who has left as well. -->
     <div class="mt-2 border-t border-rule pt-2">
       <div class="flex items-baseline gap-2">
         <h3 class="text-[15px]">Its story</h3>
