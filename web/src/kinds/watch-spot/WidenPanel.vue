@@ -36,6 +36,8 @@ function take({ change }: Widening): void {
     (level) =>
       change.edit === 'changeStops' ? changeStops.apply(level, change.args) : changeThings.apply(level, change.args),
   ])
+  // It was tried from the first second on: so it is shown, and not from the moment that is looked at.
+  rehearsal.begin(rehearsal.seed)
 }
 /** Would it still change anything? */
 const helps = (w: Widening) => changed(levels.doc, w.change) !== levels.doc
