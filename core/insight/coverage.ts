@@ -90,12 +90,27 @@ interface Squares {
   readonly seconds: Float32Array
 }
 
+/** A square that has not been looked at from somewhere, one that is clear from there, and one that is not. */
+const [OPEN, CLEAR, HIDDEN] = [0, 1, 2]
+
+/** What can be seen from one place, as far as somebody has faced it. */
+interface View {
+  readonly from: Viewpoint
+  /** Columns and rows of the squares within sight, and what is known of each. */
+  readonly i0: number
+  readonly i1: number
+  readonly j0: number
+  readonly j1: number
+  readonly known: Uint8Array
+}
+
 /**
  * What is seen from where. Who comes within half a metre of where somebody of the same body has looked from before is
- * taken to have had the same in the way; which way it looks and how far is its own.
+ * taken to have had the same in the way; which way it looks and how far is its own. A square is looked at from a place
+ * only once somebody there faces it.
  */
 class Views {
-  private readonly known = new Map<string, Int32Array>()
+  private readonly byPlace = new Map<string, View>()
 
   constructor(
     private readonly lookers: Lookers,
@@ -103,41 +118,41 @@ class Views {
   ) {}
 
   seen(look: Look): number[] {
-    const { columns, squareM, extent, floor } = this.of
+    const { columns, squareM, extent, floor, seconds, heightM } = this.of
+    const { from, i0, i1, j0, j1, known } = this.viewOf(look)
     const out: number[] = []
-    for (const k of this.clearFrom(look)) {
-      const x = extent.minX + ((k % columns) + 0.5) * squareM
-      const y = extent.minY + (Math.floor(k / columns) + 0.5) * squareM
-      if (look.facesTo(x, y, floor[k])) out.push(k)
-    }
+    let n = 0
+    for (let j = j0; j <= j1; j++)
+      for (let i = i0; i <= i1; i++, n++) {
+        const k = j * columns + i
+        if (known[n] === HIDDEN || seconds[k] < 0) continue
+        const x = extent.minX + (i + 0.5) * squareM
+        const y = extent.minY + (j + 0.5) * squareM
+        if (!look.facesTo(x, y, floor[k])) continue
+        if (known[n] === OPEN) {
+          const clear = from.sees(x, y, floor[k] + HEAD * heightM) || from.sees(x, y, floor[k] + 0.5 * heightM)
+          known[n] = clear ? CLEAR : HIDDEN
+        }
+        if (known[n] === CLEAR) out.push(k)
+      }
     return out
   }
 
-  private clearFrom(look: Look): Int32Array {
-    const { extent, squareM, columns, rows, heightM, floor, seconds } = this.of
-    const { x, y, z, looker } = look
-    const name = [x / VIEW_M, y / VIEW_M, z / VIEW_M].map(Math.floor).join(' ') + ` ${looker.eyeM} ${looker.sightM}`
-    let clear = this.known.get(name)
-    if (clear) return clear
+  private viewOf({ x, y, z, looker }: Look): View {
+    const { extent, squareM, columns, rows } = this.of
+    const place = [x / VIEW_M, y / VIEW_M, z / VIEW_M].map(Math.floor)
+    const name = `${place.join(' ')} ${looker.eyeM} ${looker.sightM}`
+    let view = this.byPlace.get(name)
+    if (view) return view
     // Somebody as near as that may see a little farther to one side.
     const farM = looker.sightM + VIEW_M
+    const within = (m: number, most: number) => Math.max(0, Math.min(most, Math.floor(m / squareM)))
+    const [i0, i1] = [x - farM, x + farM].map((m) => within(m - extent.minX, columns - 1))
+    const [j0, j1] = [y - farM, y + farM].map((m) => within(m - extent.minY, rows - 1))
     const from = new Viewpoint(this.lookers.terrain, x, y, z + looker.eyeM, farM)
-    const list: number[] = []
-    const i0 = Math.max(0, Math.floor((x - farM - extent.minX) / squareM))
-    const i1 = Math.min(columns - 1, Math.floor((x + farM - extent.minX) / squareM))
-    const j0 = Math.max(0, Math.floor((y - farM - extent.minY) / squareM))
-    const j1 = Math.min(rows - 1, Math.floor((y + farM - extent.minY) / squareM))
-    for (let j = j0; j <= j1; j++)
-      for (let i = i0; i <= i1; i++) {
-        const k = j * columns + i
-        if (seconds[k] < 0) continue
-        const px = extent.minX + (i + 0.5) * squareM
-        const py = extent.minY + (j + 0.5) * squareM
-        if ((px - x) ** 2 + (py - y) ** 2 > farM * farM) continue
-        if (from.sees(px, py, floor[k] + HEAD * heightM) || from.sees(px, py, floor[k] + 0.5 * heightM)) list.push(k)
-      }
-    this.known.set(name, (clear = Int32Array.from(list)))
-    return clear
+    view = { from, i0, i1, j0, j1, known: new Uint8Array((i1 - i0 + 1) * (j1 - j0 + 1)) }
+    this.byPlace.set(name, view)
+    return view
   }
 }
 

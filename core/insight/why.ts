@@ -137,16 +137,26 @@ function interruptedBy(
   return { stepId: r < 0 ? null : stepAt(before[r + FIELD.step]), atS, by: event.b }
 }
 
-/** Whom somebody sees at a time, and hears or heard just now. */
-function perceivedAt({ events, stepS }: Recorded, key: number, now: number): { sees: number[]; hears: number[] } {
-  const sees = new Set<number>()
-  const hears = new Set<number>()
+/** Who sees whom at a time, seconds: keys. */
+export function sightsAt(
+  { events, stepS }: Pick<Recorded, 'events' | 'stepS'>,
+  t: number,
+): { from: number; to: number }[] {
+  const pairs = new Map<string, { from: number; to: number }>()
   for (const e of events) {
-    if (e.step * stepS > now + 1e-6) break
-    if (e.key !== key) continue
-    if (e.kind === 'saw') sees.add(e.a)
-    else if (e.kind === 'lost') sees.delete(e.a)
-    else if (e.kind === 'heard' && e.step * stepS >= now - HEARD_S) hears.add(e.a)
+    if (e.step * stepS > t + 1e-6) break
+    if (e.kind === 'saw') pairs.set(`${e.key} ${e.a}`, { from: e.key, to: e.a })
+    else if (e.kind === 'lost') pairs.delete(`${e.key} ${e.a}`)
   }
-  return { sees: [...sees], hears: [...hears] }
+  return [...pairs.values()]
+}
+
+/** Whom somebody sees at a time, and hears or heard just now. */
+function perceivedAt(recorded: Recorded, key: number, now: number): { sees: number[]; hears: number[] } {
+  const heard = recorded.events.filter((e) => {
+    const s = e.step * recorded.stepS
+    return e.key === key && e.kind === 'heard' && s <= now + 1e-6 && s >= now - HEARD_S
+  })
+  const sees = sightsAt(recorded, now).filter((pair) => pair.from === key)
+  return { sees: sees.map((pair) => pair.to), hears: [...new Set(heard.map((e) => e.a))] }
 }

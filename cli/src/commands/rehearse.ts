@@ -1,6 +1,6 @@
 import { rehearseReportSchema } from '@tidytrail/contract'
 import { writeFile } from 'node:fs/promises'
-import { positionsCsv, rehearseLevel } from '@tidytrail/core/rehearsal'
+import { positionsCsv, recordedOf, rehearseLevel } from '@tidytrail/core/rehearsal'
 import { EXIT, unreadable } from '../exit'
 import { readLevelAndRun } from '../level-file'
 
@@ -21,7 +21,7 @@ export async function rehearse(file: string, { format, seed, seconds, positions 
   const { run, report: told } = rehearseLevel(read.level, again ?? { seed, seconds })
   const report = rehearseReportSchema.parse(told)
   if (positions) {
-    const failed = await writeFile(positions, positionsCsv(run)).then(
+    const failed = await writeFile(positions, positionsCsv(recordedOf(run))).then(
       () => undefined,
       (error: Error) => error,
     )

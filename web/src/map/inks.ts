@@ -1,3 +1,5 @@
+import { pageColours, type ColourName } from '../ui/page-colours'
+
 /** The colours and patterns the map is drawn with, read from the page's own variables. */
 export interface Inks {
   readonly night: boolean
@@ -12,32 +14,11 @@ export interface Inks {
 
 export type TextureName = 'road' | 'pavement' | 'grass' | 'mud' | 'waves' | 'barred' | 'own'
 
-const NAMES = [
-  'paper',
-  'sheet',
-  'ink',
-  'faded',
-  'rule',
-  'pine',
-  'rust',
-  'ochre',
-  'lake',
-  'plum',
-  'alarm',
-  'water',
-  'contour',
-  'desk',
-  'on-fill',
-] as const
-export type InkName = (typeof NAMES)[number]
+export type InkName = ColourName
 
 /** Reads the page's colours and makes the patterns; done again when day turns to night. */
 export function readInks(ratio: number): Inks {
-  const style = getComputedStyle(document.documentElement)
-  const colour = Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Record<
-    InkName,
-    string
-  >
+  const colour = pageColours()
   const night = document.documentElement.dataset.theme === 'night'
   const waves = (alpha: number) =>
     pattern(26, ratio, (c) => {

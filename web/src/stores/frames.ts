@@ -151,6 +151,16 @@ export class Frames {
     return this.chunks
   }
 
+  /** Where an agent was while it was steered, frame by frame from one time to another, seconds. */
+  steeredTrack(key: number, fromS: number, toS: number): ({ t: number } & AgentMoment)[] {
+    const track: ({ t: number } & AgentMoment)[] = []
+    for (let k = Math.ceil(fromS * FRAMES_PER_SECOND); k <= Math.floor(toS * FRAMES_PER_SECOND + 1e-6); k++) {
+      const now = this.moment(key, k / FRAMES_PER_SECOND)
+      if (now?.state === 'steered') track.push({ t: k / FRAMES_PER_SECOND, ...now })
+    }
+    return track
+  }
+
   /** The same recording, which later frames taken in here do not change. */
   kept(): Frames {
     const copy = new Frames()

@@ -128,7 +128,7 @@ export const useInsightStore = defineStore('insight', () => {
       again = true
       return
     }
-    if (!rehearsal.begun || !isWanted.value || rehearsal.frameCount < 2) return
+    if (!rehearsal.begun || !isWanted.value || rehearsal.frameCount < 2 || failed.value) return
     looking.value = true
     lookedAt = performance.now()
     try {
@@ -144,7 +144,7 @@ export const useInsightStore = defineStore('insight', () => {
       }
       const drawn = await Promise.all(routeIds.value.map((id) => made.ask(made.remote.stringLine(id))))
       strings.value = drawn.flatMap((s) => s ?? [])
-      if (shown.coverage && !rehearsal.running) coverage.value = await made.ask(made.remote.coverage([], null))
+      await cover(made)
     } finally {
       looking.value = false
       if (again) {
@@ -152,6 +152,18 @@ export const useInsightStore = defineStore('insight', () => {
         soon()
       }
     }
+  }
+
+  /** What the coverage on the map is of: it takes long, and is looked for again only when something of that is other. */
+  let covered: unknown[] = []
+  async function cover(made: Hired<Insighter>): Promise<void> {
+    const { hash, recorded } = rehearsal
+    if (!shown.coverage || !hash || !recorded) return
+    const { ground, solids, meshes, profiles, factions } = recorded.level
+    const now = [hash, ground, solids, meshes, profiles, factions]
+    if (coverage.value && now.every((part, k) => part === covered[k])) return
+    covered = now
+    coverage.value = await made.ask(made.remote.coverage([], null))
   }
 
   function soon(): void {
@@ -202,7 +214,9 @@ export const useInsightStore = defineStore('insight', () => {
       if (widening.value?.wish === wish) widening.value = { wish, progress, done: false }
     }
     const end = await made.ask(made.remote.widen(wish, proxy(tell)))
-    if (widening.value?.wish === wish) widening.value = end ? { wish, progress: end, done: true } : undefined
+    // What was found before it was ended stays.
+    const { progress } = widening.value ?? {}
+    if (widening.value?.wish === wish) widening.value = { wish, progress: end ?? progress, done: true }
   }
   function stopWidening(): void {
     if (widening.value && !widening.value.done) widening.value = { ...widening.value, done: true }
@@ -226,6 +240,7 @@ export const useInsightStore = defineStore('insight', () => {
     const made = await hand()
     const of = made && (await made.ask(made.remote.coverage([], zoneId)))
     if (of && rehearsal.begun) coverage.value = of
+    covered = []
     return of
   }
 
@@ -234,9 +249,9 @@ export const useInsightStore = defineStore('insight', () => {
     return (made && (await made.ask(made.remote.suggestTrials()))) ?? []
   }
 
-  async function figures(): Promise<RunFigures | undefined> {
+  async function positions(): Promise<string | undefined> {
     const made = await hand()
-    return made && made.ask(made.remote.figures(rehearsal.hash))
+    return made && made.ask(made.remote.positions())
   }
 
   /** How another run and this one differ. */
@@ -268,7 +283,15 @@ export const useInsightStore = defineStore('insight', () => {
   const spotOf = (id: string): SpotWindows | undefined => spots.value[id]
   const lineOf = (id: string): SneakAnswer | undefined => lines.value[id]
 
+  /** Begins again after it has broken down. */
+  function restart(): void {
+    failed.value = ''
+    loaded = []
+    soon()
+  }
+
   function stop(): void {
+    failed.value = ''
     clearTimeout(timer)
     hired?.end()
     hired = undefined
@@ -299,10 +322,11 @@ export const useInsightStore = defineStore('insight', () => {
     widen,
     stopWidening,
     suggest,
-    figures,
+    positions,
     compare,
     seeds,
     cancel,
+    restart,
     stop,
   }
 })

@@ -1,5 +1,6 @@
 import { sameValue, type Level } from '@tidytrail/core/level'
 import { findingsOfRun, type RunFinding } from '@tidytrail/core/checks'
+import { sightsAt } from '@tidytrail/core/insight'
 import {
   eventWords,
   FRAMES_PER_SECOND,
@@ -12,49 +13,18 @@ import {
 } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
 import { computed, markRaw, ref, shallowRef, triggerRef } from 'vue'
-import type { RunCopy } from '../workers/insight.protocol'
 import type { AgentInfo, Judged, RunNews } from '../workers/rehearsal.protocol'
 import { Frames, type AgentMoment } from './frames'
 import { useLevelStore } from './level'
+import { priceOf } from './price'
+import { agentsOf, runsBeside, type KeptRun } from './runs-beside'
 import { useSurveyStore } from './survey'
 
 export type { AgentMoment } from './frames'
 
 export const SPEEDS = [0.25, 0.5, 1, 2, 4, 8, 16, 32] as const
-/** From so many agents on it is said what a rehearsal takes; reckoned with so much for each. */
-const MANY = 5000
-const STEPS_A_SECOND = 150_000
-const BYTES_A_FRAME = 10
-const BYTES_AN_AGENT = 20_000
-
 /** The rehearser is told where one is looking so often, ms. */
 const LOOKS_MS = 100
-
-/** A rehearsal that is shown as it was kept, and not worked out here. */
-export interface KeptRun {
-  readonly id: string
-  readonly name: string
-  /** The level it is of. */
-  readonly level: Level
-  readonly revision: number
-}
-
-/** A run as it was, with what it is called: to be compared with. */
-export interface PastRun {
-  readonly name: string
-  readonly copy: RunCopy
-  readonly hash: string
-}
-
-/** A run that was gone on from otherwise, or begun again: all that is shown of it. */
-export interface EarlierRun {
-  readonly frames: Frames
-  /** The key of each agent by its id. */
-  readonly keys: ReadonlyMap<string, number>
-  readonly verdicts: readonly Verdict[]
-  /** Up to here both are the same, seconds. */
-  readonly from: number
-}
 
 /** The rehearsal on the sheet: its recording, and where in it one is looking. */
 export const useRehearsalStore = defineStore('rehearsal', () => {
@@ -110,17 +80,39 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const begun = ref(false)
   /** A span that is played over and over, seconds. */
   const loop = ref<{ from: number; to: number }>()
-  /** The run before this one, where it was of the same seed: what came out differently is told by it. */
-  const earlier = shallowRef<EarlierRun>()
   /** The stand-in that is steered by keys, by its id. */
   const steering = ref<string>()
-  /** The kept rehearsal that is shown, where one is. */
+  /** The kept rehearsal that is shown, where one is; its level stands for the one on the sheet. */
   const kept = shallowRef<KeptRun>()
   /** Is it of another level than this is now? */
   const stale = computed(() => kept.value !== undefined && !sameValue(kept.value.level, levels.level))
-  /** The run that was there before this one. */
-  const past = shallowRef<PastRun>()
   const stepS = computed(() => 1 / ((kept.value?.level ?? levels.level)?.settings.stepsPerSecond ?? 30))
+  /** When those who have left did, by their keys, seconds. */
+  const leftS = computed(() => {
+    const at = new Map<number, number>()
+    for (const e of events.value) if (e.kind === 'left') at.set(e.key, e.step * stepS.value)
+    return at
+  })
+  /** All that was recorded so far, for whoever finds something out about it. */
+  const recorded = computed<Recorded | undefined>(() => {
+    const level = kept.value?.level ?? levels.level
+    if (!level || !begun.value) return undefined
+    return {
+      level,
+      seed: seed.value,
+      stepS: stepS.value,
+      frameCount: frameCount.value,
+      frame: recording.frame,
+      agents: agents.value.map((a) => ({ ...a, leftS: leftS.value.get(a.key) })),
+      events: events.value,
+      routes: recording.routes,
+      posts: recording.posts,
+      profiles: recording.profiles,
+    }
+  })
+
+  const beside = runsBeside({ kept, recorded, recording, running, hash, seed, lastVerdicts })
+  const { past, earlier, keepEarlier } = beside
   const recordedS = computed(() => Math.max(0, frameCount.value - 1) / FRAMES_PER_SECOND)
   const atEnd = computed(() => !running.value && begun.value && t.value >= seconds.value - 1e-6)
   /** The level it was begun with. */
@@ -195,20 +187,10 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     if (!kept.value) survey.rehearse(listener, what)
   }
 
-  /** What is there now, apart from what comes: nothing of it changes any more. */
-  function copyNow(): RunCopy | undefined {
-    if (!recorded.value) return undefined
-    const { frame: _frame, frameCount: _count, ...run } = recorded.value
-    return { ...run, events: [...run.events], chunks: recording.packed, verdicts: lastVerdicts() }
-  }
-
   /** Shows a rehearsal that was kept, as it was. */
   function openKept(id: string, file: RunFile): void {
-    const before = copyNow()
-    const called = nameNow()
-    const beforeHash = hash.value
+    beside.layAside()
     clear()
-    if (before && beforeHash) past.value = { name: called, copy: before, hash: beforeHash }
     kept.value = { id, name: file.name, level: file.level, revision: file.revision }
     of.value = file.level
     seed.value = file.seed
@@ -218,13 +200,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     recording.profiles = file.profiles
     recording.take(0, file.chunks)
     frameCount.value = recording.count
-    const { profiles } = file.level
-    agents.value = file.agents.map((a) => ({
-      ...a,
-      routeId: file.verdicts.find((v) => v.key === a.key)?.route ?? null,
-      profileName: profiles[a.profileId]?.name ?? '',
-      radiusM: profiles[a.profileId]?.radiusM ?? 0.3,
-    }))
+    agents.value = agentsOf(file)
     judged.value = [{ t: file.seconds, verdicts: file.verdicts }]
     log = events.value = [...file.events]
     marks.value = []
@@ -235,27 +211,13 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     last = performance.now()
     if (!tick) tick = requestAnimationFrame(advance)
   }
-  /** What the run there is now is called. */
-  const nameNow = () => kept.value?.name ?? `seed ${seed.value}`
-
-  /** Shows another run as ghosts beside this one. */
-  function showGhosts(copy: RunCopy, from: number): void {
-    const frames = new Frames()
-    frames.routes = copy.routes
-    frames.posts = copy.posts
-    frames.profiles = copy.profiles
-    frames.take(0, copy.chunks)
-    earlier.value = { frames, keys: new Map(copy.agents.map((a) => [a.id, a.key])), verdicts: copy.verdicts, from }
-  }
-
   /** Begins again from the first second, with the level as it is. */
   function begin(withSeed: number, plan?: Planned): void {
     const level = levels.level
     if (!level) return
     if (begun.value && withSeed === seed.value && hash.value) keepEarlier(0)
     else earlier.value = undefined
-    const before = hash.value ? copyNow() : undefined
-    if (before) past.value = { name: nameNow(), copy: before, hash: hash.value }
+    beside.layAside()
     kept.value = undefined
     run++
     seed.value = withSeed
@@ -338,17 +300,6 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     speed.value = SPEEDS[Math.max(0, Math.min(SPEEDS.length - 1, at + by))]
   }
 
-  /** Keeps what is recorded of the run, as one to compare with. @param from where the next one parts from it, seconds */
-  function keepEarlier(from: number): void {
-    const keys = new Map(agents.value.map((a) => [a.id, a.key]))
-    earlier.value = { frames: recording.kept(), keys, verdicts: lastVerdicts(), from: Math.max(0, from) }
-  }
-  /** An agent at a moment of the run before; undefined when it was not there. */
-  function earlierMoment(id: string, at: number): AgentMoment | undefined {
-    const key = earlier.value?.keys.get(id)
-    return key === undefined || at > earlier.value!.frames.seconds ? undefined : earlier.value!.frames.moment(key, at)
-  }
-
   /** Goes on from the moment looked at with the level as it now is. */
   function goOnFromHere(): void {
     if (!begun.value || kept.value) return
@@ -397,19 +348,8 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     seconds.value = recordedS.value
   }
 
-  /** What a rehearsal of the level as it is will take, where that is much: agents, seconds of work, megabytes. */
-  const price = computed(() => {
-    const { level } = levels
-    if (!level) return undefined
-    const count = Object.values(level.spawners).reduce((n, s) => n + (s.profileId ? s.count : 0), 0)
-    if (count < MANY) return undefined
-    const { rehearseS, stepsPerSecond } = level.settings
-    return {
-      agents: count,
-      workS: (count * rehearseS * stepsPerSecond) / STEPS_A_SECOND,
-      megabytes: (count * (rehearseS * FRAMES_PER_SECOND * BYTES_A_FRAME + BYTES_AN_AGENT)) / 1e6,
-    }
-  })
+  /** What a rehearsal of the level as it is will take, where that is much. */
+  const price = computed(() => levels.level && priceOf(levels.level))
 
   function clear(): void {
     run++
@@ -438,43 +378,6 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     return agent && recording.moment(agent.key, at)
   }
 
-  /** Where an agent was while it was steered, frame by frame, up to the moment looked at. */
-  function steeredTrack(id: string): ({ t: number } & AgentMoment)[] {
-    const agent = agents.value[placeOf(id)]
-    if (!agent) return []
-    const track: ({ t: number } & AgentMoment)[] = []
-    const from = Math.ceil(agent.appearedS * FRAMES_PER_SECOND)
-    for (let k = from; k <= Math.floor(t.value * FRAMES_PER_SECOND + 1e-6); k++) {
-      const now = recording.moment(agent.key, k / FRAMES_PER_SECOND)
-      if (now?.state === 'steered') track.push({ t: k / FRAMES_PER_SECOND, ...now })
-    }
-    return track
-  }
-
-  /** When those who have left did, by their keys, seconds. */
-  const leftS = computed(() => {
-    const at = new Map<number, number>()
-    for (const e of events.value) if (e.kind === 'left') at.set(e.key, e.step * stepS.value)
-    return at
-  })
-  /** All that was recorded so far, for whoever finds something out about it. */
-  const recorded = computed<Recorded | undefined>(() => {
-    const level = kept.value?.level ?? levels.level
-    if (!level || !begun.value) return undefined
-    return {
-      level,
-      seed: seed.value,
-      stepS: stepS.value,
-      frameCount: frameCount.value,
-      frame: recording.frame,
-      agents: agents.value.map((a) => ({ ...a, leftS: leftS.value.get(a.key) })),
-      events: events.value,
-      routes: recording.routes,
-      posts: recording.posts,
-      profiles: recording.profiles,
-    }
-  })
-
   const nameOf = (key: number) => byKey.value.get(key)?.name
   /** An event in words. */
   function words(event: AgentEvent): string {
@@ -483,31 +386,10 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     return eventWords(event, stepS.value, nameOf, level.routes[recording.routes[event.route]], level)
   }
 
-  /** Who sees or hears whom at the moment looked at: keys, and whether it is by ear. */
+  /** Who sees whom at the moment looked at: keys. */
   const perceived = computed(() => {
     void frameCount.value
-    const until = t.value / stepS.value + 1e-6
-    const pairs = new Map<string, { from: number; to: number; ear: boolean }>()
-    for (const e of events.value) {
-      if (e.step > until) break
-      if (e.kind === 'saw') pairs.set(`${e.key} ${e.a}`, { from: e.key, to: e.a, ear: false })
-      else if (e.kind === 'lost') pairs.delete(`${e.key} ${e.a}`)
-    }
-    return [...pairs.values()]
-  })
-
-  /** What came out differently from the run before, in words. */
-  const differences = computed(() => {
-    if (!earlier.value || running.value) return []
-    const was = new Map(earlier.value.verdicts.map((v) => [v.agent, v]))
-    return lastVerdicts().flatMap((v) => {
-      const b = was.get(v.agent)
-      if (!b) return [`${v.name} is new`]
-      const made = b.stops.made === v.stops.made ? '' : `${b.stops.made} → ${v.stops.made} stops`
-      const word =
-        b.verdict === v.verdict ? '' : `${b.verdict.replaceAll('-', ' ')} → ${v.verdict.replaceAll('-', ' ')}`
-      return made || word ? [`${v.name}: ${[word, made].filter(Boolean).join(', ')}`] : []
-    })
+    return sightsAt({ events: events.value, stepS: stepS.value }, t.value)
   })
 
   return {
@@ -531,9 +413,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     begun,
     loop,
     earlier,
-    earlierMoment,
     of,
-    differences,
     steering,
     perceived,
     recordedS,
@@ -549,7 +429,6 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     goOnFromHere,
     toEvent,
     steer,
-    steeredTrack,
     takeOver,
     makeNoise,
     clear,
@@ -566,9 +445,11 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     kept,
     stale,
     past,
-    copyNow,
-    nameNow,
     openKept,
-    showGhosts,
+    copyNow: beside.copyNow,
+    nameNow: beside.nameNow,
+    showGhosts: beside.showGhosts,
+    earlierMoment: beside.earlierMoment,
+    differences: beside.differences,
   }
 })

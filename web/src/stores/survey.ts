@@ -166,7 +166,6 @@ export const useSurveyStore = defineStore('survey', () => {
     void ask((s) => what(s as unknown as Remote<Rehearser>))
   }
   /** Every place of the rehearsal as CSV; undefined when there is none. */
-  const positions = () => ask((s) => s.positions())
   const script = () => ask((s) => s.script())
   const heat = (t: number) => ask((s) => s.heat(t))
   const straying = (t: number) => ask((s) => s.straying(t))
@@ -349,7 +348,6 @@ export const useSurveyStore = defineStore('survey', () => {
     rehearse,
     look,
     hush,
-    positions,
     script,
     heat,
     straying,

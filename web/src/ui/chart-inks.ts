@@ -1,40 +1,20 @@
 import { computed, type ComputedRef } from 'vue'
+import { pageColours, type PageColours } from './page-colours'
 import { useTheme } from './theme'
 
-export type ChartInk =
-  'paper' | 'sheet' | 'ink' | 'faded' | 'rule' | 'pine' | 'rust' | 'ochre' | 'lake' | 'plum' | 'alarm' | 'tint'
-const NAMES: readonly ChartInk[] = [
-  'paper',
-  'sheet',
-  'ink',
-  'faded',
-  'rule',
-  'pine',
-  'rust',
-  'ochre',
-  'lake',
-  'plum',
-  'alarm',
-  'tint',
-]
-
 /** The page's colours for charts, which are drawn on a canvas; others by night. */
-export function useChartInks(): ComputedRef<Record<ChartInk, string>> {
+export function useChartInks(): ComputedRef<PageColours> {
   const { night } = useTheme()
   return computed(() => {
     void night.value
-    const style = getComputedStyle(document.documentElement)
-    return Object.fromEntries(NAMES.map((n) => [n, style.getPropertyValue(`--${n}`).trim()])) as Record<
-      ChartInk,
-      string
-    >
+    return pageColours()
   })
 }
 
 export const CHART_FONT = "'Atkinson Hyperlegible', sans-serif"
 
 /** What all axes have in common: thin rules, figures in faded ink. */
-export const axisLook = (inks: Record<ChartInk, string>) => ({
+export const axisLook = (inks: PageColours) => ({
   axisLine: { lineStyle: { color: inks.faded } },
   axisTick: { lineStyle: { color: inks.faded } },
   axisLabel: { color: inks.faded, fontFamily: CHART_FONT, fontSize: 11 },
@@ -42,7 +22,7 @@ export const axisLook = (inks: Record<ChartInk, string>) => ({
 })
 
 /** Tips are drawn on the canvas as well: the page lets nobody write styles into it. */
-export const tipLook = (inks: Record<ChartInk, string>) => ({
+export const tipLook = (inks: PageColours) => ({
   renderMode: 'richText' as const,
   backgroundColor: inks.sheet,
   borderColor: inks.rule,

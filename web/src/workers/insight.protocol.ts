@@ -49,11 +49,12 @@ export interface Insighter {
   company(factionIds: readonly string[]): Company | undefined
   stringLine(routeId: string): StringLine | undefined
   suggestTrials(): Trial[]
-  figures(hash: string): RunFigures | undefined
   /** Looks for what would widen a window; tells how far it has come. @returns undefined when it was ended before */
   widen(wish: Wish, tell: (progress: WidenProgress) => void): Promise<WidenProgress | undefined>
   /** Rehearses the level with these seeds, and tells of each when it is done. @returns false when it was ended before */
   seeds(seeds: readonly number[], seconds: number, tell: (figures: RunFigures) => void): Promise<boolean>
+  /** Places, headings and speeds of everybody at every frame, as CSV. */
+  positions(): string | undefined
   /** How another run and the one that was handed over differ. @param chance figures of the same level with other seeds */
   compare(other: RunCopy, otherHash: string, hash: string, chance: readonly RunFigures[]): Comparison | undefined
   /** Ends what takes long. */

@@ -62,6 +62,13 @@ describe('who finds things out about a rehearsal', () => {
     expect(came).toHaveLength(2)
   })
 
+  it('writes places, headings and speeds of everybody as CSV', () => {
+    const lines = insighter.positions()!.trim().split('\n')
+    expect(lines[0]).toBe('time,agent,name,x,y,z,heading,speed,state')
+    expect(lines[1]).toMatch(/^0\.0,sp_a#1,Start,10\.000,20\.000,0\.000,/)
+    expect(lines).toHaveLength(1 + 601)
+  })
+
   it('looks for what would widen a window, tells how far it has come, and stops when it is told to', async () => {
     const told: WidenProgress[] = []
     const wish = { in: 'watchSpots', id: 'ws_a', wantedS: 1000 } as const
@@ -85,7 +92,7 @@ describe('who finds things out about a rehearsal', () => {
   it('knows nothing before it is handed anything', async () => {
     const fresh = makeInsighter(() => Promise.resolve())
     expect(await fresh.find({ spots: ['ws_a'], lines: [], trials: true })).toEqual({ spots: {}, lines: {}, trials: [] })
-    expect([fresh.stringLine('rt_a'), fresh.coverage([], null), fresh.suggestTrials(), fresh.figures('')]).toEqual([undefined, undefined, [], undefined]) // prettier-ignore
+    expect([fresh.stringLine('rt_a'), fresh.coverage([], null), fresh.suggestTrials(), fresh.positions()]).toEqual([undefined, undefined, [], undefined]) // prettier-ignore
     expect(await fresh.widen({ in: 'watchSpots', id: 'ws_a', wantedS: 1 }, () => {})).toBeUndefined()
     expect(await fresh.seeds([1], 10, () => {})).toBe(false)
   })

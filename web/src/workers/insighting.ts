@@ -14,7 +14,7 @@ import {
 import { provideAsset } from '@tidytrail/core/ground'
 import { areaOf, type Level } from '@tidytrail/core/level'
 import { legPath } from '@tidytrail/core/network'
-import { PackedFrames, recordedOf, Run, type Recorded } from '@tidytrail/core/rehearsal'
+import { PackedFrames, positionsCsv, recordedOf, Run, type Recorded } from '@tidytrail/core/rehearsal'
 import { Survey } from '@tidytrail/core/survey'
 import type { Found, Insighter } from './insight.protocol'
 
@@ -82,8 +82,8 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
         return way?.found ? way.line : undefined
       })
     },
+    positions: () => of && positionsCsv(of.recorded),
     suggestTrials: () => (of ? suggestTrials(of) : []),
-    figures: (hash) => of && runFigures(of, hash),
     async widen(wish, tell) {
       const mine = ++turn
       const before = of

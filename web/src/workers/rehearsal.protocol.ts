@@ -64,8 +64,6 @@ export interface Rehearser {
   steer(agent: string, x: number, y: number, mps: number): void
   makeNoise(agent: string): void
   giveUp(): void
-  /** Places, headings and speeds of everybody at every frame, as CSV. */
-  positions(): string | undefined
   /** What makes the run repeatable, to go with the level it was begun with. */
   script(): Script | undefined
   /** Where everybody went up to a time, seconds. */

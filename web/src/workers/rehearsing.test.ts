@@ -103,17 +103,7 @@ it('waits while the survey is being worked on, and tells nothing of what was giv
   expect((await ended()).run).toBe(2)
   expect(told.every((n) => n.run === 2)).toBe(true)
   rehearsing.giveUp()
-  expect(rehearsing.positions()).toBeUndefined()
-})
-
-it('writes the places of everybody', async () => {
-  const { rehearsing, ended } = hired(smallLevel())
-  rehearsing.begin(1, 7, 5)
-  await ended()
-  const lines = rehearsing.positions()!.trim().split('\n')
-  expect(lines[0]).toBe('time,agent,name,x,y,z,heading,speed,state')
-  expect(lines[1].split(',')).toHaveLength(9)
-  expect(lines.at(-1)).toMatch(/^5\.0,/)
+  expect(rehearsing.script()).toBeUndefined()
 })
 
 it('says in words that a rehearsal came to nothing', async () => {

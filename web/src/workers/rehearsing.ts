@@ -4,7 +4,6 @@ import {
   Heat,
   placedForPlan,
   PlanSteering,
-  positionsCsv,
   Run,
   straying,
   type Command,
@@ -251,7 +250,6 @@ export function makeRehearsing(
       run = undefined
       number = -1
     },
-    positions: () => run && positionsCsv(run),
     script: () => run && { seed: run.seed, seconds, commands: run.commands },
     async heat(t) {
       const of = run

@@ -2,22 +2,19 @@
 import type { SneakPlan } from '@tidytrail/core/insight'
 import { computed } from 'vue'
 import { useInsightStore } from '../../stores/insight'
+import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { clock, metres, seconds } from '../../ui/figures'
-import CardFrame from '../card/CardFrame.vue'
-import ThingFields from '../card/ThingFields.vue'
-import { useThing } from '../card/use-thing'
 import SpanList from '../watch-spot/SpanList.vue'
-import WhoWatches from '../watch-spot/WhoWatches.vue'
-import WidenPanel from '../watch-spot/WidenPanel.vue'
+import WatchedCard from '../watch-spot/WatchedCard.vue'
 
 /** A sneak line: is there a safe way along it, when, and what would widen it. */
 const props = defineProps<{ id: string }>()
-const { levels, sheet, thing: line, things, set, setField, release, remove } = useThing('sneakLines', () => props.id)
+const levels = useLevelStore()
+const line = computed(() => levels.doc.sneakLines[props.id])
 const insight = useInsightStore()
 const rehearsal = useRehearsalStore()
 const answer = computed(() => insight.lineOf(props.id))
-const wish = computed(() => ({ in: 'sneakLines' as const, id: props.id, wantedS: line.value.wantedS }))
 const nameOf = (key: number | undefined) => (key === undefined ? undefined : rehearsal.nameOf(key))
 const standIn = computed(() => Object.values(levels.doc.spawners).some((s) => s.standIn && s.profileId))
 
@@ -29,14 +26,7 @@ const slack = (plan: SneakPlan) => (plan.slackS > (answer.value?.ofS ?? 0) ? 'ne
 </script>
 
 <template>
-  <CardFrame
-    kind="sneak line"
-    :name="line.name"
-    tone="text-plum"
-    :locked="line.locked"
-    :subjects="[id]"
-    @rename="set({ name: $event })"
-  >
+  <WatchedCard :id="id" in="sneakLines" kind="sneak line" tone="text-plum" :longest-s="answer?.figures.longestS">
     <template v-if="answer">
       <p v-if="answer.lookers === 0" class="text-faded">There is nobody whose eyes count, so every way is safe.</p>
       <div v-if="answer.best" data-testid="safe-way">
@@ -100,20 +90,5 @@ const slack = (plan: SneakPlan) => (plan.slackS > (answer.value?.ofS ?? 0) ? 'ne
     <p v-else class="text-faded">
       {{ rehearsal.begun ? 'Looking …' : 'Rehearse, to see whether there is a safe way.' }}
     </p>
-    <WidenPanel
-      :wish="wish"
-      :longest-s="answer?.figures.longestS"
-      :locked="line.locked"
-      @wanted="(v, gesture) => set({ wantedS: v }, gesture)"
-      @done="release"
-    />
-    <fieldset :disabled="line.locked" class="mt-3 border-t border-rule pt-1">
-      <ThingFields in="sneakLines" :things="things" :except="['wantedS']" @set="setField" @done="release" />
-      <WhoWatches :faction-ids="line.factionIds" @set="set({ factionIds: $event })" />
-    </fieldset>
-    <template #foot>
-      <button class="btn" @click="sheet.openDrawer('windows')">Show its bands</button>
-      <button class="btn text-alarm!" @click="remove">Delete</button>
-    </template>
-  </CardFrame>
+  </WatchedCard>
 </template>

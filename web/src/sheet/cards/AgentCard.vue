@@ -33,7 +33,11 @@ const wasSteered = computed(
     ),
 )
 function keepLine() {
-  const kept = keepSteered(levels.doc, member.value.spawnerId, rehearsal.steeredTrack(props.id))
+  const kept = keepSteered(
+    levels.doc,
+    member.value.spawnerId,
+    rehearsal.recording.steeredTrack(member.value.key, member.value.appearedS, rehearsal.t),
+  )
   if (!kept) return
   rehearsal.takeOver(undefined)
   if (levels.together(kept.label, kept.edits)) sheet.choose([kept.routeId])
@@ -137,7 +141,7 @@ const TEXT = { good: 'text-pine', fair: 'text-ochre', bad: 'text-alarm', plain: 
       </button>
       <button v-if="route" class="btn" @click="sheet.choose([routeId!])">Open its route</button>
       <button
-        v-if="member.standIn"
+        v-if="member.standIn && !rehearsal.kept"
         class="btn"
         :class="steered ? 'bg-tint!' : ''"
         :aria-pressed="steered"

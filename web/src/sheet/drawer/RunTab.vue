@@ -20,6 +20,7 @@ import type { EventKind } from '@tidytrail/core/rehearsal'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
 import { useLevelStore } from '../../stores/level'
+import { useInsightStore } from '../../stores/insight'
 import { useSurveyStore } from '../../stores/survey'
 import { useAssetStore } from '../../stores/assets'
 import { downloadText } from '../../ui/download'
@@ -28,6 +29,7 @@ import { clock } from '../../ui/figures'
 
 const rehearsal = useRehearsalStore()
 const survey = useSurveyStore()
+const insight = useInsightStore()
 const levels = useLevelStore()
 const assets = useAssetStore()
 
@@ -55,7 +57,7 @@ function loopHere() {
   rehearsal.loop = rehearsal.loop ? undefined : { from: Math.max(0, t - 5), to: Math.min(rehearsal.seconds, t + 5) }
 }
 async function savePositions() {
-  const csv = await survey.positions()
+  const csv = await insight.positions()
   if (csv) downloadText(`${levels.doc.name} places.csv`, csv, 'text/csv')
 }
 
@@ -119,7 +121,7 @@ const controls = computed<Control[]>(() => [
     label: 'From here',
     title: 'Let it happen anew from this moment, with the level as it now is',
     run: () => rehearsal.goOnFromHere(),
-    off: rehearsal.t >= rehearsal.recordedS,
+    off: rehearsal.t >= rehearsal.recordedS || rehearsal.kept !== undefined,
   },
   { label: 'Save places as CSV', icon: IconTableExport, run: () => void savePositions() },
   {
@@ -127,6 +129,8 @@ const controls = computed<Control[]>(() => [
     title:
       'Save the level as it was at the start, with all that was done to the run: it can be repeated to the last bit',
     icon: IconDeviceFloppy,
+    // One that is shown as it was kept is a file of its own.
+    off: rehearsal.kept !== undefined,
     run: () => void saveRun(),
   },
 ])
