@@ -90,8 +90,9 @@ export function solidBlocks(
     const foot = az - baseM - EPS
     if (!narrow(foot + dz * from, foot + dz * to, from, to, from, to)) continue
     const [l, h] = [low, high]
-    const under = (t: number) => topAt(shape, ax + dx * t, ay + dy * t) - (az + dz * t) - EPS
-    if (!narrow(under(from), under(to), from, to, l, h)) continue
+    const under = topAt(shape, ax + dx * from, ay + dy * from) - (az + dz * from) - EPS
+    const underAtEnd = topAt(shape, ax + dx * to, ay + dy * to) - (az + dz * to) - EPS
+    if (!narrow(under, underAtEnd, from, to, l, h)) continue
     if (low < high) return true
   }
   return false

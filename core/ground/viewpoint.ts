@@ -33,11 +33,12 @@ function greatestOf(field: HeightField): Greatest {
   return known
 }
 
+const within = (k: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(k)))
+
 /** The greatest height of the ground within a box; never less than it is. */
 function highestIn(field: HeightField, box: Box2): number {
   const { columns, rows, z } = greatestOf(field)
   const size = BLOCK * field.spacingM
-  const within = (k: number, most: number) => Math.max(0, Math.min(most - 1, Math.floor(k)))
   const i0 = within((box.minX - field.originX) / size, columns)
   const i1 = within((box.maxX - field.originX) / size, columns)
   const j0 = within((box.minY - field.originY) / size, rows)

@@ -121,8 +121,13 @@ export class Look {
     const dy = y - this.y
     const across2 = dx * dx + dy * dy
     if (across2 + (z - this.z) * (z - this.z) > looker.sightM * looker.sightM) return false
-    const across = Math.sqrt(across2)
-    return across < 1e-3 || this.headX * dx + this.headY * dy >= looker.sightCos * across
+    if (across2 < 1e-6) return true
+    const ahead = this.headX * dx + this.headY * dy
+    const { sightCos } = looker
+    // The cosine of the angle against that of the edge, without a root.
+    return sightCos >= 0
+      ? ahead >= 0 && ahead * ahead >= sightCos * sightCos * across2
+      : ahead >= 0 || ahead * ahead <= sightCos * sightCos * across2
   }
 
   /** Does it see a body of a height that stands at a place? */
