@@ -39,6 +39,14 @@ for (const light of ['day', 'night'])
     await expect(page.getByTestId('hash')).toBeVisible({ timeout: 60_000 })
     await rows(page).first().click()
     await expectAccessible(page, 'a rehearsal with somebody chosen')
+    for (const tab of ['String-line', 'Windows', 'Seeds', 'Compare']) {
+      await drawer(page).getByRole('tab', { name: tab }).click()
+      await expectAccessible(page, `${tab} of a rehearsal`)
+    }
+    await stage(page, 'Sign-off').click()
+    await page.getByRole('button', { name: 'Open the sheet' }).click()
+    await expect(page.getByTestId('proofs')).toBeVisible()
+    await expectAccessible(page, 'the sheet of proofs')
   })
 
 test('everyone can get at the shelf, at every tool and in every dialog', async ({ page }) => {

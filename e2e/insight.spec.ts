@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { allKept, at, card, drawer, newLevel, openLevel, register, stage } from './sheet'
+import { allKept, at, card, drawer, newLevel, openLevel, patrolled, register, stage } from './sheet'
 
 /** Rehearses the level on the sheet to its end, and pauses. */
 async function rehearsed(page: Page): Promise<void> {
@@ -63,6 +63,9 @@ test('a trial that just fails is mended by the smallest change, compared, kept, 
   const offered = card(page).getByTestId('widenings').getByRole('listitem').first().getByRole('button')
   await expect(offered).toContainText(/Pause \d+ s longer/, { timeout: 90_000 })
   await card(page).getByRole('button', { name: 'Stop looking' }).click()
+  // What was found stays.
+  await expect(card(page).getByRole('button', { name: 'Look again' })).toBeVisible()
+  await page.waitForTimeout(3000)
   await offered.click()
   await expect(card(page).getByTestId('trial-result')).toContainText('It holds.', { timeout: 60_000 })
   // Both are laid side by side, to the moment they part.
@@ -202,6 +205,55 @@ test('many seeds run on the server: how they lie apart, which fail, and the wors
     .getByRole('button', { name: /Replay the worst/ })
     .click()
   await ended(page)
+})
+
+test('many seeds can be cancelled, and where the server takes none the page rehearses them itself', async ({
+  page,
+}) => {
+  test.setTimeout(180_000)
+  await openLevel(page, 'Lanternquay by night')
+  await rehearsed(page)
+  await drawer(page).getByRole('tab', { name: 'Seeds' }).click()
+  await drawer(page).getByLabel('seeds', { exact: true }).fill('500')
+  await page.keyboard.press('Enter')
+  await drawer(page).getByRole('button', { name: 'Rehearse with 500 seeds' }).click()
+  await expect(page.getByTestId('seeds-state')).toContainText(/[1-9]\d* of 500 on the server/, { timeout: 90_000 })
+  // The page is loaded anew: the job went on meanwhile, and is followed again.
+  await page.reload()
+  await page.keyboard.press('5')
+  await rehearsed(page)
+  await drawer(page).getByRole('tab', { name: 'Seeds' }).click()
+  await expect(page.getByTestId('seeds-state')).toContainText(/[1-9]\d* of 500 on the server/, { timeout: 60_000 })
+  await drawer(page).getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByTestId('seeds-state')).toContainText('cancelled')
+  await expect(page.getByTestId('seeds-pass')).toBeVisible()
+  await page.route('**/api/levels/*/jobs', (route) => route.abort())
+  await drawer(page).getByLabel('seeds', { exact: true }).fill('2')
+  await page.keyboard.press('Enter')
+  await drawer(page).getByRole('button', { name: 'Rehearse with 2 seeds' }).click()
+  await expect(page.getByTestId('seeds-state')).toContainText('here, as the server cannot be reached')
+  await expect(page.getByTestId('seeds-state')).toContainText('2 of 2 done', { timeout: 60_000 })
+})
+
+test('a rehearsal that cannot be kept is said not to be, and nothing half kept is left', async ({ page }) => {
+  await patrolled(page)
+  await rehearsed(page)
+  await drawer(page).getByRole('tab', { name: 'Compare' }).click()
+  const full = { type: 'about:blank', title: 'No room', status: 507, detail: 'the disk is full' }
+  await page.route('**/stretches/*', (route) =>
+    route.fulfill({ status: 507, contentType: 'application/problem+json', body: JSON.stringify(full) }),
+  )
+  await drawer(page).getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'could not be kept: the disk is full' })).toBeVisible()
+  await expect(drawer(page)).toContainText('None is kept yet.')
+  await page.unroute('**/stretches/*')
+  await drawer(page).getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByTestId('kept-list').getByRole('listitem')).toHaveCount(1, { timeout: 20_000 })
+  await page
+    .getByTestId('kept-list')
+    .getByRole('button', { name: /^Throw .* away$/ })
+    .click()
+  await expect(drawer(page)).toContainText('None is kept yet.')
 })
 
 test('where there is nothing to ask about, each place says what to do first', async ({ page }) => {

@@ -20,6 +20,7 @@ import type { WhyDrawing } from '../map/layers/insight'
 import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
 import { useRehearsalStore } from './rehearsal'
+import { useSurveyStore } from './survey'
 
 /** While a rehearsal is being worked out it is looked at anew so often, ms; else once an edit is over. */
 const RUNNING_MS = 2500
@@ -30,6 +31,7 @@ export const useInsightStore = defineStore('insight', () => {
   const levels = useLevelStore()
   const rehearsal = useRehearsalStore()
   const assets = useAssetStore()
+  const survey = useSurveyStore()
   const spots = shallowRef<Found['spots']>({})
   const lines = shallowRef<Found['lines']>({})
   const results = shallowRef<ReadonlyMap<string, TrialResult>>(new Map())
@@ -135,6 +137,9 @@ export const useInsightStore = defineStore('insight', () => {
       const made = await hand()
       if (!made) return
       const t = rehearsal.recordedS
+      // First what is there at once; safe ways take longer.
+      const drawn = await Promise.all(routeIds.value.map((id) => made.ask(made.remote.stringLine(id, waysOf(id)))))
+      strings.value = drawn.flatMap((s) => s ?? [])
       const found = await made.ask(made.remote.find({ ...wanted.value }))
       if (found && rehearsal.begun) {
         spots.value = found.spots
@@ -142,8 +147,6 @@ export const useInsightStore = defineStore('insight', () => {
         results.value = new Map(found.trials.map((r) => [r.trialId, r]))
         foundS.value = t
       }
-      const drawn = await Promise.all(routeIds.value.map((id) => made.ask(made.remote.stringLine(id))))
-      strings.value = drawn.flatMap((s) => s ?? [])
       await cover(made)
     } finally {
       looking.value = false
@@ -153,6 +156,10 @@ export const useInsightStore = defineStore('insight', () => {
       }
     }
   }
+
+  /** The ways of the legs of a route, as the survey knows them. */
+  const waysOf = (routeId: string) =>
+    (survey.paths.get(routeId)?.paths ?? []).map((path) => (path.found ? path.line.map((p) => [...p] as const) : []))
 
   /** What the coverage on the map is of: it takes long, and is looked for again only when something of that is other. */
   let covered: unknown[] = []

@@ -11,6 +11,7 @@ import type {
   WidenProgress,
   Wish,
 } from '@tidytrail/core/insight'
+import type { Point3 } from '@tidytrail/core/geometry'
 import type { Trial } from '@tidytrail/core/level'
 import type { Chunk, Recorded, Verdict } from '@tidytrail/core/rehearsal'
 
@@ -47,7 +48,8 @@ export interface Insighter {
   find(wanted: Wanted): Promise<Found>
   coverage(factionIds: readonly string[], zoneId: string | null): Coverage | undefined
   company(factionIds: readonly string[]): Company | undefined
-  stringLine(routeId: string): StringLine | undefined
+  /** @param ways those of the legs of the route, in order; a leg without one is taken to be straight */
+  stringLine(routeId: string, ways: readonly (readonly Point3[])[]): StringLine | undefined
   suggestTrials(): Trial[]
   /** Looks for what would widen a window; tells how far it has come. @returns undefined when it was ended before */
   widen(wish: Wish, tell: (progress: WidenProgress) => void): Promise<WidenProgress | undefined>

@@ -39,10 +39,15 @@ describe('who finds things out about a rehearsal', () => {
   })
 
   it('draws the string-line along the ways that are walked, and tells coverage and company', () => {
-    const line = insighter.stringLine('rt_a')!
+    const line = insighter.stringLine('rt_a', [])!
     expect(line.lengthM).toBeCloseTo(30)
     expect(line.threads.length).toBeGreaterThan(0)
-    expect(insighter.stringLine('rt_gone')).toBeUndefined()
+    // Along a way that leads round, who is at its far corner has half of the leg behind it: there and back.
+    const round = [[10, 20, 0], [25, 20, 0], [25, 20, 60], [25, 20, 0], [40, 20, 0]] as const // prettier-ignore
+    const other = insighter.stringLine('rt_a', [round])!
+    const before = (of: typeof line) => Math.max(...of.threads[0].m.filter((m) => m < 14))
+    expect(before(other)).toBeLessThan(before(line))
+    expect(insighter.stringLine('rt_gone', [])).toBeUndefined()
     expect(insighter.coverage([], null)!.seconds.some((s) => s > 0)).toBe(true)
     expect(insighter.company([])!.meetings).toEqual([])
     expect(insighter.suggestTrials().length).toBeGreaterThan(0)
@@ -92,7 +97,7 @@ describe('who finds things out about a rehearsal', () => {
   it('knows nothing before it is handed anything', async () => {
     const fresh = makeInsighter(() => Promise.resolve())
     expect(await fresh.find({ spots: ['ws_a'], lines: [], trials: true })).toEqual({ spots: {}, lines: {}, trials: [] })
-    expect([fresh.stringLine('rt_a'), fresh.coverage([], null), fresh.suggestTrials(), fresh.positions()]).toEqual([undefined, undefined, [], undefined]) // prettier-ignore
+    expect([fresh.stringLine('rt_a', []), fresh.coverage([], null), fresh.suggestTrials(), fresh.positions()]).toEqual([undefined, undefined, [], undefined]) // prettier-ignore
     expect(await fresh.widen({ in: 'watchSpots', id: 'ws_a', wantedS: 1 }, () => {})).toBeUndefined()
     expect(await fresh.seeds([1], 10, () => {})).toBe(false)
   })

@@ -13,7 +13,6 @@ import {
 } from '@tidytrail/core/insight'
 import { provideAsset } from '@tidytrail/core/ground'
 import { areaOf, type Level } from '@tidytrail/core/level'
-import { legPath } from '@tidytrail/core/network'
 import { PackedFrames, positionsCsv, recordedOf, Run, type Recorded } from '@tidytrail/core/rehearsal'
 import { Survey } from '@tidytrail/core/survey'
 import type { Found, Insighter } from './insight.protocol'
@@ -72,16 +71,14 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
       return of && coverage(of.recorded, { factionIds, ...(area && { area }) })
     },
     company: (factionIds) => of && company(of.recorded, lookerKeys(of.recorded, factionIds)),
-    stringLine(routeId) {
-      if (!of) return undefined
-      const { level } = of
-      const survey = surveyOf(level)
-      return stringLine(of.recorded, routeId, (id, profileId, from, to) => {
-        const planner = survey.plannerFor(profileId)
-        const way = planner && legPath(planner, level.routes[id], level.waypoints, from, to)
-        return way?.found ? way.line : undefined
-      })
-    },
+    stringLine: (routeId, ways) =>
+      of &&
+      stringLine(of.recorded, routeId, (id, _profile, from, to) => {
+        const stops = of!.level.routes[id]?.order.length ?? 0
+        if ((from + 1) % stops === to) return ways[from]
+        // The other way round it is the same way.
+        return (to + 1) % stops === from && ways[to] ? [...ways[to]].reverse() : undefined
+      }),
     positions: () => of && positionsCsv(of.recorded),
     suggestTrials: () => (of ? suggestTrials(of) : []),
     async widen(wish, tell) {

@@ -23,7 +23,7 @@ function pictureOf(of: Coverage, ink: string, blind: string): HTMLCanvasElement 
       c.fillRect(x + 1, y + 1, 1, 1)
       return
     }
-    c.globalAlpha = 0.08 + 0.62 * Math.sqrt(Math.min(1, s / of.ofS))
+    c.globalAlpha = 0.06 + 0.44 * Math.sqrt(Math.min(1, s / of.ofS))
     c.fillStyle = ink
     c.fillRect(x, y, size, size)
   })

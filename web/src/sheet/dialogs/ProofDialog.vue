@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { FROM_CHECKS, PROOFS, proofSheet, type Proof, type ProofCell } from '@tidytrail/core/checks'
+import { trialWords } from '@tidytrail/core/insight'
 import { computed } from 'vue'
 import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
@@ -35,7 +36,12 @@ const grey = (proof: Proof) => (FROM_CHECKS.has(proof) ? !survey.upToDate : old.
 const SIGN = { true: '✓', false: '✗', undefined: '–' } as const
 const WORD = { true: 'yes', false: 'no', undefined: 'not tried' } as const
 const TONE = { true: 'text-pine', false: 'text-alarm font-bold', undefined: 'text-faded' } as const
-const trials = computed(() => [...insight.results.values()])
+const trials = computed(() =>
+  [...insight.results.values()].flatMap((t) => {
+    const trial = levels.doc.trials[t.trialId]
+    return trial ? [{ ...t, says: trialWords(levels.doc, trial) }] : []
+  }),
+)
 
 function show(row: { id: string; kind: string }, cell: ProofCell): void {
   if (cell.momentS !== undefined) {
@@ -52,7 +58,7 @@ const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'l
 
 <template>
   <AskDialog :open="open" wide :title="`${levels.doc.name}: the sheet`" @close="emit('close')">
-    <div class="print-sheet text-[13px]">
+    <div class="text-[13px]">
       <p class="mt-1 text-faded">
         Revision {{ levels.revision }}, {{ today }}.
         <template v-if="rehearsal.begun"
@@ -95,7 +101,8 @@ const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'l
       <div v-if="trials.length > 0" class="mt-3 border-t border-rule pt-2">
         <h3 class="text-[15px]">Trials</h3>
         <p v-for="t in trials" :key="t.trialId">
-          <span :class="TONE[`${t.holds}`]">{{ SIGN[`${t.holds}`] }} {{ WORD[`${t.holds}`] }}</span> {{ t.words }}
+          <span :class="TONE[`${t.holds}`]">{{ SIGN[`${t.holds}`] }} {{ WORD[`${t.holds}`] }}</span> {{ t.says }}
+          <span class="text-faded">{{ t.words }}</span>
         </p>
       </div>
     </div>

@@ -68,7 +68,7 @@ function seriesOf(line: StringLine, axis: number) {
       name: nameOf(s.key),
       showSymbol: false,
       silent: false,
-      triggerLineEvent: true,
+      triggerEvent: true,
       lineStyle: { color: inks.value[TURNS[keys.indexOf(s.key) % TURNS.length]], width: bold(s.key) ? 3 : 1.5 },
       emphasis: { disabled: true },
       data: s.t.map((t, k) => [t, s.m[k]]),
