@@ -2,16 +2,29 @@ import { availableParallelism } from 'node:os'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
+/** A test of the core that sets another module in the place of one. */
+const MOCKING = 'core/level/kinds/kinds.test.ts'
+
 export default defineConfig({
   test: {
     // All cores: by default one is kept for a person who works beside it, which on two is half the machine.
     maxWorkers: availableParallelism(),
     projects: [
       {
+        test: {
+          name: 'core',
+          include: ['{core,contract,demo,cli,scripts}/**/*.test.ts'],
+          exclude: ['**/node_modules/**', MOCKING],
+          testTimeout: 150_000,
+          // Nothing there is set by one test and read by another, and the core is loaded and compiled once.
+          isolate: false,
+        },
+      },
+      {
         plugins: [vue()],
         test: {
-          name: 'unit',
-          include: ['{core,contract,demo,cli,web,scripts}/**/*.test.ts'],
+          name: 'web',
+          include: ['web/**/*.test.ts', MOCKING],
           exclude: ['**/node_modules/**'],
           testTimeout: 150_000,
         },

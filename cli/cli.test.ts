@@ -38,17 +38,8 @@ it('check ends with 0 without blockers and 1 with, and prints what its schema sa
 })
 
 it('rehearse ends with 0 when all follow and 1 when not, the same for the same seed', () => {
-  const once = run('rehearse', file('lanternquay.tidytrail.json'), '--format', 'json', '--seed', '3', '--seconds', '90')
-  const again = run(
-    'rehearse',
-    file('lanternquay.tidytrail.json'),
-    '--format',
-    'json',
-    '--seed',
-    '3',
-    '--seconds',
-    '90',
-  )
+  const asked = ['rehearse', file('lanternquay.tidytrail.json'), '--format', 'json', '--seed', '3', '--seconds', '90']
+  const [once, again] = [run(...asked), run(...asked)]
   expect(once.status).toBe(0)
   expect(once.stdout).toBe(again.stdout)
   expect(rehearseReportSchema.parse(JSON.parse(once.stdout))).toMatchObject({

@@ -10,17 +10,21 @@ interface Fault {
   readonly nodes: readonly { readonly html: string; readonly target: readonly unknown[] }[]
 }
 
-/** What axe-core finds wrong with the page as it is: one line a fault, with the places. */
-export async function faults(page: Page): Promise<string[]> {
+/**
+ * What axe-core finds wrong with the page as it is: one line a fault, with the places.
+ * @param only the rules it goes by; all of them where none are named
+ */
+export async function faults(page: Page, ...only: string[]): Promise<string[]> {
   await page.evaluate(AXE)
-  const found = await page.evaluate(async () => {
-    const { axe } = globalThis as unknown as { axe: { run(): Promise<{ violations: Fault[] }> } }
-    return (await axe.run()).violations.map(({ id, help, nodes }) => ({
+  const found = await page.evaluate(async (rules) => {
+    const { axe } = globalThis as unknown as { axe: { run(by: object): Promise<{ violations: Fault[] }> } }
+    const by = rules.length > 0 ? { runOnly: rules } : {}
+    return (await axe.run(by)).violations.map(({ id, help, nodes }) => ({
       id,
       help,
       nodes: nodes.map(({ html, target }) => ({ html, target })),
     }))
-  })
+  }, only)
   return found.map(
     ({ id, help, nodes }) =>
       `${id}: ${help}\n${nodes
@@ -31,6 +35,6 @@ export async function faults(page: Page): Promise<string[]> {
 }
 
 /** Fails when axe-core finds anything wrong with the page as it is. @param what the screen, for the message */
-export async function expectAccessible(page: Page, what: string): Promise<void> {
-  expect(await faults(page), what).toEqual([])
+export async function expectAccessible(page: Page, what: string, ...only: string[]): Promise<void> {
+  expect(await faults(page, ...only), what).toEqual([])
 }

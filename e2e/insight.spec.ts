@@ -3,6 +3,7 @@ import { allKept, at, card, drawer, newLevel, openLevel, patrolled, register, st
 
 /** Rehearses the level on the sheet to its end, and pauses. */
 async function rehearsed(page: Page): Promise<void> {
+  await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await page.keyboard.press('r')
   await expect(page.getByTestId('hash')).toBeVisible({ timeout: 60_000 })
@@ -211,7 +212,8 @@ test('many seeds can be cancelled, and where the server takes none the page rehe
   page,
 }) => {
   test.setTimeout(180_000)
-  await openLevel(page, 'Lanternquay by night')
+  await patrolled(page)
+  await allKept(page)
   await rehearsed(page)
   await drawer(page).getByRole('tab', { name: 'Seeds' }).click()
   await drawer(page).getByLabel('seeds', { exact: true }).fill('500')

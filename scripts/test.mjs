@@ -41,15 +41,14 @@ async function whole(name, commands) {
 /** @param {string} file */
 const report = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined)
 
-/** @param {string} name @param {string} project */
-async function vitest(name, project) {
+/** @param {string} name @param {string[]} projects */
+async function vitest(name, ...projects) {
   say(`\n── ${name}`)
-  const file = path.join(scratch, `${project}.json`)
+  const file = path.join(scratch, `${name}.json`)
   const code = await run([
     'vitest',
     'run',
-    '--project',
-    project,
+    ...projects.flatMap((project) => ['--project', project]),
     '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${file}`,
@@ -87,7 +86,7 @@ try {
     ['tsc', '-p', 'tsconfig.json'],
     ['vue-tsc', '-p', 'web/tsconfig.json'],
   ])
-  await vitest('unit', 'unit')
+  await vitest('unit', 'core', 'web')
   await vitest('server', 'server')
   await buildWeb(say)
   await browser()

@@ -44,6 +44,8 @@ export const FIELD = Object.fromEntries(FIELDS.map((f, k) => [f, k])) as Record<
 export const FRAME_FIELDS = FIELDS.length
 /** Frames kept a second. */
 export const FRAMES_PER_SECOND = 10
+/** Frames recorded up to a time, seconds, that of the time itself among them. */
+export const framesTo = (t: number) => Math.floor(t * FRAMES_PER_SECOND + 1e-6) + 1
 /** So many frames are packed together. */
 export const CHUNK_FRAMES = 20
 

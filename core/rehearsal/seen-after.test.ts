@@ -1,11 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { box, framesOf, preset, rehearsed, travelLevel } from '@tidytrail/core/testing'
-import { Heat, straying } from '.'
+import { Survey } from '@tidytrail/core/survey'
+import { Heat, recordedOf, straying, type Run } from '.'
 
 const stops = [
   [10, 10],
   [50.25, 10.25],
 ] as const
+
+function strayed(run: Run, frames = Infinity) {
+  const survey = new Survey()
+  survey.update(run.level)
+  return straying(recordedOf(run), survey.plannerFor, frames)
+}
 
 describe('heat', () => {
   it('is the seconds everybody spent in each square, and all of them together', () => {
@@ -46,7 +53,7 @@ describe('straying', () => {
     level.briefs.br_b = { ...level.briefs.br_a, name: 'C', steps: { bs_a: step } }
     level.spawners.sp_b.briefId = 'br_b'
     const run = rehearsed(level, 30)
-    const legs = straying(run.engine, Infinity)
+    const legs = strayed(run)
     expect(new Set(legs.map((l) => l.routeId))).toEqual(new Set(['rt_a', 'rt_b']))
     const walked = framesOf(run)
       .flat()
@@ -66,13 +73,13 @@ describe('straying', () => {
   it('says nothing of stretches nobody has come to, and of legs round a block follows the way found', () => {
     const level = travelLevel(preset('Warden'), stops, { solids: { sd_a: box(25, 5, 30, 20) }, sideM: 60 })
     const run = rehearsed(level, 14)
-    const [leg] = straying(run.engine, Infinity)
+    const [leg] = strayed(run)
     const been = [...leg.offM].map((off) => off >= 0)
     expect(been[0]).toBe(true)
     expect(been.at(-1)).toBe(false)
     const ys = Array.from({ length: leg.points.length / 3 }, (_, k) => leg.points[3 * k + 1])
     expect(Math.min(...ys) < 5 || Math.max(...ys) > 20).toBe(true)
     // Up to the first frame nobody has been anywhere.
-    expect(straying(run.engine, 1)).toEqual([])
+    expect(strayed(run, 1)).toEqual([])
   })
 })

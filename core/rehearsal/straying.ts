@@ -1,6 +1,6 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { legPath } from '@tidytrail/core/network'
-import type { Engine } from './engine'
+import { legPath, type LegPlanner } from '@tidytrail/core/network'
+import type { Recorded } from './recorded'
 import { FIELD, FRAME_FIELDS } from './recording'
 import { STATE } from './world'
 
@@ -18,21 +18,27 @@ export interface StrayedLeg {
   readonly offM: Float32Array
 }
 
-/** How far agents have strayed from the legs they were to follow, up to a frame. */
-export function straying(engine: Engine, frames: number): StrayedLeg[] {
-  const { recording, members, registers, scenario } = engine
-  const { level } = scenario
+/**
+ * How far agents have strayed from the legs they were to follow, up to a frame.
+ * @param plannerFor gives the ways of a profile over the level that was rehearsed
+ */
+export function straying(
+  of: Recorded,
+  plannerFor: (profileId: string) => LegPlanner | undefined,
+  frames: number,
+): StrayedLeg[] {
+  const { level } = of
   const legs = new Map<string, StrayedLeg & { readonly ends: readonly Point3[] }>()
-  const count = Math.min(frames, recording.frameCount)
-  const every = Math.max(1, Math.ceil((count * members.length) / MOST_ROWS))
+  const count = Math.min(frames, of.frameCount)
+  const every = Math.max(1, Math.ceil((count * of.agents.length) / MOST_ROWS))
   for (let k = 0; k < count; k += every) {
-    const frame = recording.frame(k)
+    const frame = of.frame(k)
     for (let r = 0; r < frame.length; r += FRAME_FIELDS) {
       if (frame[r + FIELD.state] !== STATE.walking || frame[r + FIELD.from] < 0) continue
       const body = frame[r + FIELD.body]
-      const routeId = registers.routes.ids[frame[r + FIELD.route]]
+      const routeId = of.routes[frame[r + FIELD.route]]
       const route = level.routes[routeId]
-      const planner = scenario.profiles[body]?.planner
+      const planner = plannerFor(of.profiles[body])
       const [from, to] = [frame[r + FIELD.from], frame[r + FIELD.to]]
       if (!route || !planner || from >= route.order.length || to < 0 || to >= route.order.length) continue
       const name = `${routeId} ${body} ${from} ${to}`

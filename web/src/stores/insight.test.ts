@@ -133,6 +133,21 @@ it('looks seldom while a rehearsal is being worked out, and at the end once more
   expect(names().filter((n) => n === 'find')).toHaveLength(3)
 })
 
+it('takes no more than a part of the time while a rehearsal is being worked out, where looking takes long', async () => {
+  let found: (of: unknown) => void = () => {}
+  worker.answers.find = () => new Promise((resolve) => (found = resolve))
+  rehearsed(withSpot())
+  rehearsal.running = true
+  await passes(3150)
+  found({ spots: {}, lines: {}, trials: [] })
+  await passes(0)
+  rehearsal.frameCount++
+  await passes(8500)
+  expect(names().filter((n) => n === 'find')).toHaveLength(1)
+  await passes(1000)
+  expect(names().filter((n) => n === 'find')).toHaveLength(2)
+})
+
 it('draws string-lines before it looks for what takes long, along the ways the survey knows', async () => {
   worker.answers.stringLine = (id: string) => (id === 'rt_a' ? { lengthM: 30 } : undefined)
   rehearsed(withSpot())

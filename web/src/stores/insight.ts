@@ -16,14 +16,20 @@ import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { hire, type Hired } from '../workers/hired'
 import type { Comparison, Found, Insighter, RunCopy } from '../workers/insight.protocol'
+import type { HeatMap } from '../workers/rehearsal.protocol'
+import type { StrayedLeg } from '@tidytrail/core/rehearsal'
 import type { WhyDrawing } from '../map/layers/insight'
 import { useAssetStore } from './assets'
 import { useLevelStore } from './level'
 import { useRehearsalStore } from './rehearsal'
 import { useSurveyStore } from './survey'
 
-/** While a rehearsal is being worked out it is looked at anew so often, ms; else once an edit is over. */
+/**
+ * While a rehearsal is being worked out it is looked at anew so often, ms, and no more than this share of the time;
+ * else once an edit is over.
+ */
 const RUNNING_MS = 2500
+const RUNNING_SHARE = 1 / 4
 const SETTLED_MS = 150
 
 /** What has been found out about the rehearsal on the sheet: windows, safe ways, trials, coverage. */
@@ -122,6 +128,7 @@ export const useInsightStore = defineStore('insight', () => {
   let again = false
   let timer: ReturnType<typeof setTimeout> | undefined
   let lookedAt = -Infinity
+  let tookMs = 0
 
   async function look(): Promise<void> {
     clearTimeout(timer)
@@ -150,6 +157,7 @@ export const useInsightStore = defineStore('insight', () => {
       await cover(made)
     } finally {
       looking.value = false
+      tookMs = performance.now() - lookedAt
       if (again) {
         again = false
         soon()
@@ -175,7 +183,8 @@ export const useInsightStore = defineStore('insight', () => {
 
   function soon(): void {
     clearTimeout(timer)
-    const wait = rehearsal.running ? Math.max(SETTLED_MS, lookedAt + RUNNING_MS - performance.now()) : SETTLED_MS
+    const next = lookedAt + Math.max(RUNNING_MS, tookMs / RUNNING_SHARE)
+    const wait = rehearsal.running ? Math.max(SETTLED_MS, next - performance.now()) : SETTLED_MS
     timer = setTimeout(() => void look(), wait)
   }
 
@@ -256,6 +265,16 @@ export const useInsightStore = defineStore('insight', () => {
     return (made && (await made.ask(made.remote.suggestTrials()))) ?? []
   }
 
+  /** Where everybody went, and how far from their legs they strayed, up to a time. */
+  async function heat(t: number): Promise<HeatMap | undefined> {
+    const made = await hand()
+    return made && made.ask(made.remote.heat(t))
+  }
+  async function straying(t: number): Promise<readonly StrayedLeg[] | undefined> {
+    const made = await hand()
+    return made && made.ask(made.remote.straying(t))
+  }
+
   async function positions(): Promise<string | undefined> {
     const made = await hand()
     return made && made.ask(made.remote.positions())
@@ -329,6 +348,8 @@ export const useInsightStore = defineStore('insight', () => {
     widen,
     stopWidening,
     suggest,
+    heat,
+    straying,
     positions,
     compare,
     seeds,

@@ -19,6 +19,7 @@ import { useLevelStore } from './level'
 import { priceOf } from './price'
 import { agentsOf, runsBeside, type KeptRun } from './runs-beside'
 import { useSurveyStore } from './survey'
+import { whoIsWho } from './who-is-who'
 
 export type { AgentMoment } from './frames'
 
@@ -53,7 +54,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const judgedS = computed(() => judgment.value?.t ?? 0)
   /** What is found by it as it stood then; each points at its moment. */
   const findings = computed<readonly RunFinding[]>(() => {
-    const level = levels.level
+    const level = levelShown.value
     if (!level || !begun.value || verdicts.value.length === 0) return []
     const at = judgedS.value
     return findingsOfRun({
@@ -86,7 +87,9 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   const kept = shallowRef<KeptRun>()
   /** Is it of another level than this is now? */
   const stale = computed(() => kept.value !== undefined && !sameValue(kept.value.level, levels.level))
-  const stepS = computed(() => 1 / ((kept.value?.level ?? levels.level)?.settings.stepsPerSecond ?? 30))
+  /** The level of what is shown. */
+  const levelShown = computed(() => kept.value?.level ?? levels.level)
+  const stepS = computed(() => 1 / (levelShown.value?.settings.stepsPerSecond ?? 30))
   /** When those who have left did, by their keys, seconds. */
   const leftS = computed(() => {
     const at = new Map<number, number>()
@@ -95,7 +98,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
   })
   /** All that was recorded so far, for whoever finds something out about it. */
   const recorded = computed<Recorded | undefined>(() => {
-    const level = kept.value?.level ?? levels.level
+    const level = levelShown.value
     if (!level || !begun.value) return undefined
     return {
       level,
@@ -125,23 +128,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     const count = marks.value.filter((m) => m.what === 'edit').length
     return count > 0 && !sameValue(of.value, levels.level) ? count : 0
   })
-  /** The places in the list of all that go by an id: a cart that is got out of is another agent with the id it had before. */
-  const byId = computed(() => {
-    const places = new Map<string, number[]>()
-    agents.value.forEach(({ id }, n) => {
-      const known = places.get(id)
-      if (known) known.push(n)
-      else places.set(id, [n])
-    })
-    return places
-  })
-  /** The place in the list of who goes by an id at the moment looked at; −1 for nobody. */
-  function placeOf(id: string): number {
-    const places = byId.value.get(id) ?? []
-    return places.findLast((n) => agents.value[n].appearedS <= t.value + 0.1) ?? places[0] ?? -1
-  }
-  const count = computed(() => byId.value.size)
-  const byKey = computed(() => new Map(agents.value.map((a) => [a.key, a])))
+  const { placeOf, count, byKey, nameOf } = whoIsWho(agents, t)
   const verdictOf = computed(() => new Map(verdicts.value.map((v) => [v.agent, v])))
 
   /** Why the rehearsal could not be brought to an end, in words; empty when it could. */
@@ -205,7 +192,7 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     log = events.value = [...file.events]
     marks.value = []
     hash.value = file.hash
-    earlier.value = undefined
+    earlier.value = loop.value = undefined
     failed.value = ''
     begun.value = true
     last = performance.now()
@@ -378,10 +365,9 @@ export const useRehearsalStore = defineStore('rehearsal', () => {
     return agent && recording.moment(agent.key, at)
   }
 
-  const nameOf = (key: number) => byKey.value.get(key)?.name
   /** An event in words. */
   function words(event: AgentEvent): string {
-    const level = levels.level
+    const level = levelShown.value
     if (!level) return ''
     return eventWords(event, stepS.value, nameOf, level.routes[recording.routes[event.route]], level)
   }

@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { nextTick, reactive } from 'vue'
 
-const rehearsal = reactive({ t: 3, begun: true })
+const rehearsal = reactive({ t: 3, begun: true, kept: undefined as object | undefined })
 vi.mock('./rehearsal', () => ({ useRehearsalStore: () => rehearsal }))
 const asked: [string, number][] = []
 let answer: (() => void) | undefined
@@ -15,6 +15,12 @@ vi.mock('./survey', () => ({
     straying: (t: number) => (asked.push(['straying', t]), Promise.resolve([{ routeId: `rt_${t}` }])),
   }),
 }))
+vi.mock('./insight', () => ({
+  useInsightStore: () => ({
+    heat: (t: number) => Promise.resolve({ seconds: new Float32Array([-t]) }),
+    straying: (t: number) => Promise.resolve([{ routeId: `kept_${t}` }]),
+  }),
+}))
 const { useWatchingStore } = await import('./watching')
 let store: ReturnType<typeof useWatchingStore>
 
@@ -22,7 +28,7 @@ beforeEach(() => {
   vi.useFakeTimers({ now: 10_000 })
   asked.length = 0
   answer = undefined
-  Object.assign(rehearsal, { t: 3, begun: true })
+  Object.assign(rehearsal, { t: 3, begun: true, kept: undefined })
   setActivePinia(createPinia())
   store = useWatchingStore()
 })
@@ -76,4 +82,13 @@ it('shows nothing of a rehearsal that is over', async () => {
   expect(asked.filter(([what]) => what === 'heat')).toHaveLength(1)
   expect(store.heat).toBeUndefined()
   expect(store.strayed).toEqual([])
+})
+
+it('gathers from its recording what was kept, as it is not worked out here', async () => {
+  rehearsal.kept = {}
+  store.on.heat = store.on.straying = true
+  await passes(10)
+  expect(asked).toEqual([])
+  expect(store.heat).toEqual({ seconds: new Float32Array([-3]) })
+  expect(store.strayed).toEqual([{ routeId: 'kept_3' }])
 })

@@ -2,6 +2,7 @@ import type { StrayedLeg } from '@tidytrail/core/rehearsal'
 import { defineStore } from 'pinia'
 import { reactive, shallowRef, watch } from 'vue'
 import type { HeatMap } from '../workers/rehearsal.protocol'
+import { useInsightStore } from './insight'
 import { useRehearsalStore } from './rehearsal'
 import { useSurveyStore } from './survey'
 
@@ -22,6 +23,7 @@ const GATHERS_MS = 700
 export const useWatchingStore = defineStore('watching', () => {
   const rehearsal = useRehearsalStore()
   const survey = useSurveyStore()
+  const insight = useInsightStore()
   const on = reactive<Record<Watch, boolean>>({
     senses: false,
     wants: false,
@@ -50,9 +52,11 @@ export const useWatchingStore = defineStore('watching', () => {
     gathering = true
     gathered = performance.now()
     const { t } = rehearsal
+    // What was kept is not worked out here: it is told from its recording.
+    const of = rehearsal.kept ? insight : survey
     try {
-      const found = wanted.heat ? await survey.heat(t) : undefined
-      const legs = wanted.straying ? await survey.straying(t) : []
+      const found = wanted.heat ? await of.heat(t) : undefined
+      const legs = wanted.straying ? await of.straying(t) : []
       // What was put out in the meantime stays out.
       if (rehearsal.begun && on.heat) heat.value = found
       if (rehearsal.begun && on.straying) strayed.value = legs ?? []

@@ -13,7 +13,8 @@ import type {
 } from '@tidytrail/core/insight'
 import type { Point3 } from '@tidytrail/core/geometry'
 import type { Trial } from '@tidytrail/core/level'
-import type { Chunk, Recorded, Verdict } from '@tidytrail/core/rehearsal'
+import type { Chunk, Recorded, StrayedLeg, Verdict } from '@tidytrail/core/rehearsal'
+import type { HeatMap } from './rehearsal.protocol'
 
 /** A recording as it is handed over: its frames packed. */
 export interface RunCopy extends Omit<Recorded, 'frame' | 'frameCount'> {
@@ -51,6 +52,10 @@ export interface Insighter {
   /** @param ways those of the legs of the route, in order; a leg without one is taken to be straight */
   stringLine(routeId: string, ways: readonly (readonly Point3[])[]): StringLine | undefined
   suggestTrials(): Trial[]
+  /** Where everybody went up to a time, seconds. */
+  heat(t: number): Promise<HeatMap | undefined>
+  /** How far from their legs agents strayed up to a time, seconds. */
+  straying(t: number): StrayedLeg[]
   /** Looks for what would widen a window; tells how far it has come. @returns undefined when it was ended before */
   widen(wish: Wish, tell: (progress: WidenProgress) => void): Promise<WidenProgress | undefined>
   /** Rehearses the level with these seeds, and tells of each when it is done. @returns false when it was ended before */

@@ -13,8 +13,17 @@ import {
 } from '@tidytrail/core/insight'
 import { provideAsset } from '@tidytrail/core/ground'
 import { areaOf, type Level } from '@tidytrail/core/level'
-import { PackedFrames, positionsCsv, recordedOf, Run, type Recorded } from '@tidytrail/core/rehearsal'
+import {
+  framesTo,
+  PackedFrames,
+  positionsCsv,
+  recordedOf,
+  Run,
+  straying,
+  type Recorded,
+} from '@tidytrail/core/rehearsal'
 import { Survey } from '@tidytrail/core/survey'
+import { heatMap } from './heat-map'
 import type { Found, Insighter } from './insight.protocol'
 
 /** Who finds things out about a rehearsal: in a thread of its own, so that nothing else waits for it. */
@@ -79,6 +88,11 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
         // The other way round it is the same way.
         return (to + 1) % stops === from && ways[to] ? [...ways[to]].reverse() : undefined
       }),
+    async heat(t) {
+      const mine = of?.recorded
+      return mine && heatMap(mine.level, mine.frame, Math.min(framesTo(t), mine.frameCount), breathe, () => of?.recorded === mine) // prettier-ignore
+    },
+    straying: (t) => (of ? straying(of.recorded, surveyOf(of.level).plannerFor, framesTo(t)) : []),
     positions: () => of && positionsCsv(of.recorded),
     suggestTrials: () => (of ? suggestTrials(of) : []),
     async widen(wish, tell) {

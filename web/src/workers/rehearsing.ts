@@ -1,15 +1,16 @@
 import type { Level, PatchOp } from '@tidytrail/core/level'
 import {
-  FRAMES_PER_SECOND,
-  Heat,
+  framesTo,
   placedForPlan,
   PlanSteering,
+  recordedOf,
   Run,
   straying,
   type Command,
 } from '@tidytrail/core/rehearsal'
 import type { Survey } from '@tidytrail/core/survey'
 import { transfer } from 'comlink'
+import { heatMap } from './heat-map'
 import type { AgentInfo, Judged, Rehearser, RunListener, RunNews } from './rehearsal.protocol'
 import { wordsOf } from './words-of'
 
@@ -19,11 +20,6 @@ const SLICE_MS = 10
 const NEWS_MS = 60
 /** So many verdicts are kept of a run at most: where there are many agents they are judged less often. */
 const MOST_VERDICTS = 40_000
-
-/** So many frames are added to a heat map before messages are let in. */
-const HEAT_FRAMES = 200
-/** Frames recorded up to a time, that of the time itself among them. */
-const framesTo = (t: number) => Math.floor(t * FRAMES_PER_SECOND + 1e-6) + 1
 
 /** What rehearses in the surveyor's thread, over the very reach maps the surveyor has. */
 export interface Rehearsing extends Rehearser {
@@ -254,22 +250,16 @@ export function makeRehearsing(
     async heat(t) {
       const of = run
       if (!of) return undefined
-      const heat = new Heat(of.level.settings.extent)
-      for (let k = 0; k < Math.min(framesTo(t), of.engine.recording.frameCount); k++) {
-        heat.add(of.engine.recording.frame(k))
-        if (k % HEAT_FRAMES === HEAT_FRAMES - 1) await breathe()
-        if (run !== of) return undefined
-      }
-      const { extent, squareM, columns, rows, seconds: spent } = heat
-      return {
-        minX: extent.minX,
-        minY: extent.minY,
-        squareM,
-        columns,
-        rows,
-        seconds: spent as Float32Array<ArrayBuffer>,
-      }
+      const { recording } = of.engine
+      const count = Math.min(framesTo(t), recording.frameCount)
+      return heatMap(
+        of.level,
+        (k) => recording.frame(k),
+        count,
+        breathe,
+        () => run === of,
+      )
     },
-    straying: (t) => (run && !surveying() ? straying(run.engine, framesTo(t)) : []),
+    straying: (t) => (run && !surveying() ? straying(recordedOf(run), (id) => survey.plannerFor(id), framesTo(t)) : []),
   }
 }
