@@ -15,8 +15,9 @@ export default defineConfig({
   outputDir: 'test-results',
   globalTeardown: './e2e/clean-up.ts',
   workers: 1,
-  timeout: 150_000,
-  expect: { timeout: 30_000 },
+  // Long: a machine that is busy with something else is no fault of what is tested.
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },

@@ -29,7 +29,6 @@ async function everyList(page: Page, name: string, rules: readonly string[]): Pr
 
 for (const light of ['day', 'night'])
   test(`everyone can get at everything on every stage, by ${light}`, async ({ page }) => {
-    test.setTimeout(240_000)
     await openLevel(page, 'Rough draft')
     await expect(drawer(page)).toContainText(/Findings \d\d/, { timeout: 60_000 })
     if (light === 'night') await page.getByRole('button', { name: 'Night' }).click()
@@ -52,7 +51,6 @@ for (const light of ['day', 'night'])
   })
 
 test('everyone can get at the shelf, at every tool and in every dialog', async ({ page }) => {
-  test.setTimeout(240_000)
   await page.goto('/')
   await expect(page.getByTestId('level').first()).toBeVisible()
   await expectAccessible(page, 'the shelf')

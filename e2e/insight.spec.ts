@@ -24,7 +24,6 @@ const asked = (page: Page, tab: string) =>
 test('a trial that just fails is mended by the smallest change, compared, kept, shown on the sheet and on the shelf', async ({
   page,
 }) => {
-  test.setTimeout(300_000)
   // A copy of it: the other tests find the level as it was.
   await page.goto('/')
   await page.evaluate(async () => {
@@ -192,7 +191,6 @@ test('a newcomer places a watch spot and draws a sneak line, finds out when nobo
 test('many seeds run on the server: how they lie apart, which fail, and the worst is a click from replay', async ({
   page,
 }) => {
-  test.setTimeout(180_000)
   await openLevel(page, 'Lanternquay by night')
   await rehearsed(page)
   await drawer(page).getByRole('tab', { name: 'Seeds' }).click()
@@ -211,7 +209,6 @@ test('many seeds run on the server: how they lie apart, which fail, and the wors
 test('many seeds can be cancelled, and where the server takes none the page rehearses them itself', async ({
   page,
 }) => {
-  test.setTimeout(180_000)
   await patrolled(page)
   await allKept(page)
   await rehearsed(page)

@@ -22,7 +22,6 @@ async function circle(page: Page, at: [number, number], rim: [number, number]): 
 test('from an empty level: squads in zones drawn for each, a top-up, a guard who comes back, and a carter', async ({
   page,
 }) => {
-  test.setTimeout(240_000)
   await newLevel(page)
   // A road for the cart, and a body for it.
   await drawPatrol(page, [

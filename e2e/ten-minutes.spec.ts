@@ -3,7 +3,6 @@ import { at, card, click, drag, drawer, newLevel, register, stage } from './shee
 
 // The steps of docs/ten-minutes.md as they stand there.
 test('the ten minutes of the guide lead from an empty level to a verdict', async ({ page }) => {
-  test.setTimeout(120_000)
   await newLevel(page, 'Ground')
   const yard = card(page).getByRole('button', { name: /^Walled yard/ })
   await yard.click()

@@ -87,8 +87,9 @@ try {
     ['vue-tsc', '-p', 'web/tsconfig.json'],
   ])
   await vitest('unit', 'core', 'web')
-  await vitest('server', 'server')
+  // Before the server's tests: those that start the whole program would each build it.
   await buildWeb(say)
+  await vitest('server', 'server')
   await browser()
 } catch (error) {
   process.stderr.write(`Tidy Trail: ${/** @type {Error} */ (error).message}\n`)

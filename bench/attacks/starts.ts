@@ -86,8 +86,11 @@ export async function attackStarts(times: number, seed: number): Promise<StartsR
       } else await pause(Math.floor(random() * 400))
     }
     const last = start()
-    const served = await serves(last, 60_000)
-    if (!served) faults.push(`the last start does not serve (seed ${seed})`)
+    let told = ''
+    last.stdout.on('data', (part) => (told += part))
+    last.stderr.on('data', (part) => (told += part))
+    const served = await serves(last, 120_000)
+    if (!served) faults.push(`the last start does not serve (seed ${seed}); it said: ${told.trim().slice(-600)}`)
     last.kill('SIGINT')
     await new Promise((resolve) => last.on('exit', resolve))
     const left = await gone(folder, GONE_MS)

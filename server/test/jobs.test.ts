@@ -170,20 +170,20 @@ describe('workers that are killed', () => {
           }
         })
       })
-    let next = 0
-    const workers = await Promise.all([begin('w0'), begin('w1')])
+    // Three, of whom one is mostly still getting ready: the one that has been there longest is killed.
+    const workers = [begin('w0'), begin('w1'), begin('w2')]
     for (let kills = 0; kills < 20; kills++) {
-      // In the midst of a part: some time after it has brought one to its end, or while it still gets ready.
-      const k = kills % 2
+      const killed = await workers.shift()!
+      // In the midst of a part: some time after one was brought to its end, or while it still gets ready.
       const before = done.length
       for (let wait = 0; wait < 40 && done.length === before; wait++) await pause(100)
       await pause((kills * 137) % 400)
-      workers[k].kill('SIGKILL')
-      workers[k] = await begin(`again-${next++}`)
+      killed.kill('SIGKILL')
+      workers.push(begin(`again-${kills}`))
     }
     const job = await until(id, (j) => j.state === 'done' || j.state === 'failed')
     expect(job).toMatchObject({ state: 'done', done: 90 })
-    for (const child of workers) child.kill('SIGKILL')
+    for (const child of workers) (await child).kill('SIGKILL')
     expect(job.results.map((r) => r.seed).sort((a, b) => a - b)).toEqual(Array.from({ length: 90 }, (_, k) => k + 1))
     // Who was killed between writing and saying so has said nothing; but nobody says it twice.
     expect(new Set(done).size).toBe(done.length)

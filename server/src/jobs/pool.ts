@@ -3,8 +3,9 @@ import { lineOf } from '../http/problem'
 import { Thread } from '../threads/thread'
 import type { Claimed, JobQueue } from './queue'
 
-/** So often it is looked whether there is something to do, ms. */
+/** So often it is looked whether there is something to do, ms; less and less often while there is nothing, up to so many. */
 const LOOKS_MS = 400
+const SELDOM_MS = 3_200
 
 export interface PoolOptions {
   readonly databaseUrl: string
@@ -21,8 +22,9 @@ export class JobPool {
   private readonly loops: Promise<void>[] = []
   private readonly threads: Thread[]
   private stopping = false
-  private wake: () => void = () => {}
-  private woken = new Promise<void>((resolve) => (this.wake = resolve))
+  /** Those who rest: each is woken when there is something to do. */
+  private readonly resting = new Set<() => void>()
+  private stirs = 0
 
   constructor(
     private readonly queue: JobQueue,
@@ -43,32 +45,41 @@ export class JobPool {
 
   /** There is something to do: nobody waits for the next look. */
   stir(): void {
-    this.wake()
+    this.stirs++
+    for (const wake of this.resting) wake()
   }
 
-  private async rest(): Promise<void> {
-    let timer: NodeJS.Timeout | undefined
-    const over = new Promise<void>((resolve) => {
-      timer = setTimeout(resolve, LOOKS_MS)
+  /** @returns was it woken before the time was over? */
+  private rest(ms: number): Promise<boolean> {
+    return new Promise((resolve) => {
+      const over = (woken: boolean) => {
+        clearTimeout(timer)
+        this.resting.delete(wake)
+        resolve(woken)
+      }
+      const wake = () => over(true)
+      const timer = setTimeout(() => over(false), ms)
       timer.unref()
+      this.resting.add(wake)
     })
-    await Promise.race([this.woken, over])
-    clearTimeout(timer)
-    this.woken = new Promise<void>((resolve) => (this.wake = resolve))
   }
 
   private async loop(thread: Thread, by: string): Promise<void> {
+    let wait = LOOKS_MS
     while (!this.stopping) {
       let part: Claimed | undefined
+      const { stirs } = this
       try {
         part = await this.queue.claim(by)
       } catch (error) {
         // The database is away: it is looked again when it may be back.
         this.options.say?.(`jobs: ${lineOf(error)}`)
       }
-      if (!part) await this.rest()
-      else if (this.stopping) await this.queue.giveBack(part).catch(() => {})
-      else await this.work(thread, part)
+      if (part) {
+        wait = LOOKS_MS
+        if (this.stopping) await this.queue.giveBack(part).catch(() => {})
+        else await this.work(thread, part)
+      } else if (this.stirs === stirs) wait = (await this.rest(wait)) ? LOOKS_MS : Math.min(SELDOM_MS, 2 * wait)
     }
   }
 
@@ -112,7 +123,7 @@ export class JobPool {
   /** Ends the threads; what they were at is given back. */
   async stop(): Promise<void> {
     this.stopping = true
-    this.wake()
+    this.stir()
     await Promise.all(this.threads.map((thread) => thread.end()))
     await Promise.allSettled(this.loops)
   }
