@@ -3,7 +3,8 @@ import { allKept, at, card, drawer, newLevel, openLevel, patrolled, register, st
 
 /** Rehearses the level on the sheet to its end, and pauses. */
 async function rehearsed(page: Page): Promise<void> {
-  await page.keyboard.press('Escape')
+  // Out of a field, then out of what is chosen.
+  for (let k = 0; k < 2; k++) await page.keyboard.press('Escape')
   await page.keyboard.press('5')
   await page.keyboard.press('r')
   await expect(page.getByTestId('hash')).toBeVisible({ timeout: 60_000 })
@@ -151,6 +152,15 @@ test('the string-line follows who is chosen, loops a span that is drawn over, an
   await drawer(page).getByRole('button', { name: 'Loop off' }).click()
   await drawer(page).getByLabel('A second route above it').selectOption({ label: 'Quay walk' })
   await expect(drawer(page).getByRole('img', { name: /Quay round/ })).toBeVisible({ timeout: 20_000 })
+  // Of two that are chosen together, both are shown.
+  await page.keyboard.press('3')
+  const row = (name: string) => register(page, 'Routes').getByRole('row', { name: new RegExp(`^${name}`) })
+  await row('Lamp lane').click()
+  await row('Quay round').click({ modifiers: ['Control'] })
+  await page.keyboard.press('5')
+  await drawer(page).getByRole('tab', { name: 'String-line' }).click()
+  await expect(drawer(page).getByRole('img', { name: /along Lamp lane/ })).toBeVisible()
+  await expect(drawer(page).getByLabel('A second route above it').locator('option:checked')).toHaveText('Quay round')
 })
 
 test('a newcomer places a watch spot and draws a sneak line, finds out when nobody watches, and asks for more', async ({

@@ -62,7 +62,7 @@ export async function drag(page: Page, from: [number, number], to: [number, numb
 /** What a test may expect in the console: it asked for it. */
 const EXPECTED = [
   /Failed to load resource: net::ERR_(INTERNET_DISCONNECTED|CONNECTION_RESET|FAILED)/,
-  /status of (404|409|412|413|415|422)/,
+  /status of (404|409|412|413|415|422|507)/,
 ]
 
 /** Fails the test when the page throws, or says anything of an error or a warning in the console. */

@@ -8,11 +8,13 @@ import {
   TooltipComponent,
 } from 'echarts/components'
 import { init, use, type EChartsType } from 'echarts/core'
+import { LabelLayout } from 'echarts/features'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useElementSize } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 
 use([
+  LabelLayout,
   BarChart,
   BoxplotChart,
   CustomChart,

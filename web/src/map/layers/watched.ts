@@ -142,19 +142,24 @@ export function drawEarlier(
   const at = then(t)
   if (!at || (now && Math.hypot(at.x - now.x, at.y - now.y) < APART_M)) return
   const { c, inks, view } = pen
-  c.strokeStyle = inks.colour.faded
-  c.lineWidth = 1.6
-  c.setLineDash([1.5, 3.5])
+  const [x, y] = [X(pen, at.x), Y(pen, at.y)]
+  const drop = () => addDrop(c, x, y, -at.heading, Math.max(6.5, radiusM * view.scale))
+  // On a light ground of its own, so that it stands out from whatever it is drawn over.
+  c.fillStyle = c.strokeStyle = inks.colour.sheet
   c.beginPath()
-  c.moveTo(X(pen, at.x), Y(pen, at.y))
+  drop()
+  c.fill()
+  c.moveTo(x, y)
   for (let back = 0.4; back <= TAIL_S; back += 0.4) {
     const before = t - back >= 0 ? then(t - back) : undefined
     if (!before) break
     c.lineTo(X(pen, before.x), Y(pen, before.y))
   }
+  c.lineWidth = 4.5
   c.stroke()
-  c.beginPath()
-  addDrop(c, X(pen, at.x), Y(pen, at.y), -at.heading, Math.max(5.5, radiusM * view.scale))
+  c.strokeStyle = inks.colour.ink
+  c.lineWidth = 1.8
+  c.setLineDash([2, 2.5])
   c.stroke()
   c.setLineDash([])
 }

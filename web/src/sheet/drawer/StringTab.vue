@@ -6,7 +6,7 @@ import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
-import { axisLook, tickS, tipLook, useChartInks } from '../../ui/chart-inks'
+import { axisLook, CHART_FONT, tickS, tipLook, useChartInks } from '../../ui/chart-inks'
 import EChart from '../../ui/EChart.vue'
 import { clock, seconds } from '../../ui/figures'
 import { placeOnRoute } from './place-on-route'
@@ -28,18 +28,22 @@ const used = computed(() => {
 })
 const picked = ref<string>()
 const other = ref('')
+/** Routes that are chosen, on the map or in a list: of two that are, both are shown. */
+const chosenRoutes = computed(() => sheet.selected.filter((id) => used.value.includes(id)))
 /** The chosen route, or that of who is chosen; else the one picked last, or the first. */
 const routeId = computed(() => {
   const { chosen } = sheet
+  if (chosenRoutes.value.length > 0) return chosenRoutes.value[0]
   if (chosen && levels.doc.routes[chosen]) return chosen
   const agent = rehearsal.agents[rehearsal.placeOf(chosen ?? '')]
   const on = agent && (rehearsal.moment(rehearsal.placeOf(agent.id))?.routeId ?? agent.routeId)
   return on ?? (picked.value && used.value.includes(picked.value) ? picked.value : used.value[0])
 })
+const secondId = computed(() => chosenRoutes.value[1] ?? other.value)
 watch(
-  [routeId, other],
+  [routeId, secondId],
   () => {
-    const ids = [routeId.value, other.value].filter((id): id is string => !!id && id !== '')
+    const ids = [routeId.value, secondId.value].filter((id): id is string => !!id && id !== '')
     insight.routeIds = [...new Set(ids)]
   },
   { immediate: true },
@@ -57,6 +61,11 @@ const TURNS = ['rust', 'lake', 'plum', 'ochre', 'pine'] as const
 const MARK_WORDS = { meeting: 'meets', overtaking: 'overtakes', saw: 'saw', lost: 'lost sight of' } as const
 const MARK_SYMBOL = { meeting: 'circle', overtaking: 'triangle', saw: 'diamond', lost: 'emptyDiamond' } as const
 
+/** As many as this are named beside their threads, in so much room. */
+const MOST_NAMED = 6
+const NAMES_PX = 92
+const named = (line: StringLine) => new Set(line.threads.map((s) => s.key)).size <= MOST_NAMED
+
 function seriesOf(line: StringLine, axis: number) {
   const keys = [...new Set(line.threads.map((s) => s.key))]
   const place = { xAxisIndex: axis, yAxisIndex: axis }
@@ -72,6 +81,18 @@ function seriesOf(line: StringLine, axis: number) {
       lineStyle: { color: inks.value[TURNS[keys.indexOf(s.key) % TURNS.length]], width: bold(s.key) ? 3 : 1.5 },
       emphasis: { disabled: true },
       data: s.t.map((t, k) => [t, s.m[k]]),
+      // Of a few it is told beside their threads who they are.
+      endLabel: {
+        show: named(line) && line.threads.findLast((p) => p.key === s.key) === s,
+        formatter: '{a}',
+        color: inks.value.ink,
+        fontFamily: CHART_FONT,
+        fontSize: 11,
+        distance: 4,
+        width: NAMES_PX - 10,
+        overflow: 'truncate' as const,
+      },
+      labelLayout: { moveOverlap: 'shiftY' as const },
     })),
     {
       type: 'scatter' as const,
@@ -131,9 +152,9 @@ const option = computed(() => {
     tooltip: { ...tipLook(inks.value), trigger: 'item' },
     grid: lines.value.map((_, k) => ({
       left: 128,
-      right: 14,
-      top: two ? (k === 0 ? 6 : '52%') : 6,
-      bottom: two && k === 0 ? '52%' : 20,
+      right: lines.value.some(named) ? NAMES_PX : 14,
+      top: two ? (k === 0 ? 6 : '54%') : 6,
+      bottom: two && k === 0 ? '56%' : 20,
     })),
     xAxis: lines.value.map((_, k) => ({
       type: 'value' as const,
@@ -250,7 +271,7 @@ const gaps = computed(() => {
     <template v-else>
       <div class="flex items-center gap-2 px-1 text-[12.5px]">
         <select
-          class="field w-44!"
+          class="field w-36!"
           aria-label="Route of the string-line"
           :value="routeId"
           @change="
@@ -262,11 +283,21 @@ const gaps = computed(() => {
         >
           <option v-for="r in routes" :key="r.id" :value="r.id">{{ r.name }}</option>
         </select>
-        <select v-model="other" class="field w-44!" aria-label="A second route above it">
+        <select
+          class="field w-36!"
+          aria-label="A second route above it"
+          :value="secondId === routeId ? '' : secondId"
+          @change="
+            (e) => {
+              other = (e.target as HTMLSelectElement).value
+              if (chosenRoutes.length > 1) sheet.choose([chosenRoutes[0]])
+            }
+          "
+        >
           <option value="">no second route</option>
           <option v-for="r in routes.filter((x) => x.id !== routeId)" :key="r.id" :value="r.id">{{ r.name }}</option>
         </select>
-        <span class="truncate text-faded">{{ gaps }}</span>
+        <span class="truncate text-faded" :title="gaps">{{ gaps }}</span>
         <button v-if="rehearsal.loop" class="btn-quiet ml-auto" @click="rehearsal.loop = undefined">Loop off</button>
         <span v-else class="ml-auto whitespace-nowrap text-faded">drag a span to loop it</span>
       </div>
