@@ -77,7 +77,7 @@ it('trial ends with 1 when a statement does not hold, says when, and counts over
   const file1 = file('lanternquay.tidytrail.json')
   const once = run('trial', file1)
   expect(once.status).toBe(1)
-  expect(once.stdout).toMatch(/FAILS +Past the warehouses has a window of 6 s at least every 35 s/)
+  expect(once.stdout).toMatch(/FAILS +Past the warehouses has a window of 6 s at least every 36 s/)
   expect(once.stdout).toMatch(/3 of 4 trials hold, 1 rehearsal\n$/)
   const many = run('trial', file1, '--format', 'json', '--seeds', '2', '--seconds', '60')
   const report = trialReportSchema.parse(JSON.parse(many.stdout))

@@ -108,7 +108,16 @@ export function withCast(sketch: Sketch, land: Place, quay: Place) {
     sl_past: {
       name: 'Past the warehouses',
       note: 'From behind the office, along the back lane and down between the warehouses to the quay.',
-      points: [land(176, 92), land(135, 100), land(103, 104), land(103, 75), land(103, 66)],
+      // Over the foot of the loft's ramp, and just clear of the corners of the warehouses.
+      points: [
+        land(176, 92),
+        [149.1, 100.3, 1.22],
+        [145, 100.3, 1.48],
+        land(129.4, 102.5),
+        land(104, 102.5),
+        land(103, 75),
+        land(103, 66),
+      ],
     },
   }
   const watchSpots: NonNullable<LevelInput['watchSpots']> = {
@@ -119,7 +128,7 @@ export function withCast(sketch: Sketch, land: Place, quay: Place) {
       kind: 'line',
       lineId: 'sl_past',
       windowS: 6,
-      everyS: 35,
+      everyS: 36,
       note: 'Just fails: a pause two seconds longer at the lookout of the roof beat mends it.',
     },
     tl_stuck: { kind: 'stuck', longestS: 5 },

@@ -10,6 +10,7 @@ import {
   changeStops,
   changeThings,
   markerSchema,
+  sneakLineSchema,
   trialSchema,
   movePlaces,
   newStep,
@@ -93,6 +94,9 @@ export function roughDraft(): Level {
     id: 'tl_stuck',
     thing: trialSchema.parse({ kind: 'stuck', longestS: 5, note: 'Somebody is: mend the doorway first.' }),
   })
+  // A way to sneak that is drawn through a warehouse.
+  const through = { name: 'Through the net loft', points: [[40, 108, 1.2], [40, 68, 1.2]] } // prettier-ignore
+  apply(addThing, { in: 'sneakLines', id: 'sl_loft', thing: sneakLineSchema.parse(through) })
   apply(addThing, {
     in: 'posts',
     id: 'ps_lookout',

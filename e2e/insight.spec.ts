@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { allKept, at, card, drawer, newLevel, openLevel, patrolled, register, stage } from './sheet'
+import { allKept, at, card, click, drag, drawer, newLevel, openLevel, patrolled, register, stage } from './sheet'
 
 /** Rehearses the level on the sheet to its end, and pauses. */
 async function rehearsed(page: Page): Promise<void> {
@@ -53,7 +53,7 @@ test('a trial that just fails is mended by the smallest change, compared, kept, 
   await drawer(page)
     .getByRole('tab', { name: /^Findings/ })
     .click()
-  await expect(drawer(page)).toContainText('Past the warehouses has a window of 6 s at least every 35 s')
+  await expect(drawer(page)).toContainText('Past the warehouses has a window of 6 s at least every 36 s')
   // What it was before is kept.
   await drawer(page).getByRole('tab', { name: 'Compare' }).click()
   await drawer(page).getByLabel('keep this rehearsal as').fill('Before')
@@ -263,6 +263,25 @@ test('a rehearsal that cannot be kept is said not to be, and nothing half kept i
     .getByRole('button', { name: /^Throw .* away$/ })
     .click()
   await expect(drawer(page)).toContainText('None is kept yet.')
+})
+
+test('a sneak line that leads through something is told of at once, and can be led round it', async ({ page }) => {
+  await patrolled(page)
+  await card(page).getByLabel('stands in for a player').check()
+  await page.keyboard.press('1')
+  await page.keyboard.press('b')
+  await drag(page, [54, 46], [66, 56])
+  for (let k = 0; k < 2; k++) await page.keyboard.press('Escape')
+  await page.keyboard.press('5')
+  await page.keyboard.press('u')
+  await click(page, 40, 51)
+  await click(page, 80, 51)
+  await page.keyboard.press('Enter')
+  await expect(card(page)).toContainText(
+    'Warden cannot go along Sneak line 1: 14 m along it gets to where it is too close to',
+  )
+  await card(page).getByRole('button', { name: 'Lead it round' }).click()
+  await expect(card(page)).not.toContainText('cannot go along')
 })
 
 test('where there is nothing to ask about, each place says what to do first', async ({ page }) => {

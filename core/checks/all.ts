@@ -37,6 +37,7 @@ import { spawnerOffReach } from './list/spawner-off-reach'
 import { waypointBuried } from './list/waypoint-buried'
 import { waypointFloating } from './list/waypoint-floating'
 import { waypointOffReach } from './list/waypoint-off-reach'
+import { sneakLineBlocked } from './list/sneak-line-blocked'
 import { linkBlocked } from './list/link-blocked'
 import { linkMissingReturn } from './list/link-missing-return'
 import { linkOneWayDeadEnd } from './list/link-one-way-dead-end'
@@ -100,6 +101,7 @@ export const CHECKS: readonly Check[] = [
   reachNarrow,
   ...reachRestrictionEmpty,
   linkBlocked,
+  sneakLineBlocked,
   linkMissingReturn,
   linkOneWayDeadEnd,
   networkArticulation,

@@ -256,6 +256,16 @@ const ROWS: Row[] = [
     ...([0, 0.68, 0.72].map((m) => net([p(10, 30), p(50, 30)], [[0, 1]], {}, wall(m))) as [Level, Level, Level]),
   ],
   [
+    'sneak-line.blocked',
+    'a wall in a sneak line',
+    ...([0, 0.68, 0.72].map((m) =>
+      levelSchema.parse({
+        ...things({ spawners: spawner(p(5, 30), { standIn: true }), solids: wall(m) }),
+        sneakLines: { sl_a: { name: 'Past', points: [p(10, 30), p(50, 30), p(50, 40)] } },
+      }),
+    ) as [Level, Level, Level]),
+  ],
+  [
     'link.missing-return',
     'a one-way link nothing comes back from',
     net(nodes, [

@@ -1,6 +1,6 @@
 import { CheckedSurvey, keyOf, type Finding } from '@tidytrail/core/checks'
 import { distanceToBox } from '@tidytrail/core/geometry'
-import { movePlaces, removeThings, type Level } from '@tidytrail/core/level'
+import { movePlaces, removeThings, type Level, sneakLineSchema } from '@tidytrail/core/level'
 import { smallLevel as small } from '@tidytrail/core/testing'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { heard } from './list-news'
@@ -141,6 +141,19 @@ describe('fixes', () => {
     expect(offered).toEqual([])
     surveyor.hush(false)
     await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+  })
+
+  it('of what is drawn for a rehearsal are tried even then', async () => {
+    const surveyor = started()
+    surveyor.hush(true)
+    const level = faulty()
+    const [id, spawner] = Object.entries(level.spawners)[0]
+    const line = sneakLineSchema.parse({ name: 'Off', points: [[10, 10, 0], [500, 10, 0]] }) // prettier-ignore
+    const sneak = { ...level, spawners: { ...level.spawners, [id]: { ...spawner, standIn: true } } }
+    surveyor.setLevel({ ...sneak, sneakLines: { sl_a: line } }, 1)
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    await new Promise((resolve) => setTimeout(resolve, 300))
+    expect(offered.flatMap(([, o]) => Object.keys(o))).toEqual(['sneak-line.blocked sl_a'])
   })
 
   it('are not told of a level that has been left behind', async () => {

@@ -64,7 +64,7 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
   let hushed = false
   /** There is nothing else to do: fixes are tried. */
   function idle(): void {
-    if (level && !hushed) trier.start(stamp)
+    if (level) trier.start(stamp, hushed ? ({ stage }) => stage === 'rehearse' : undefined)
   }
   /** Tells what is known of the reach that is looked at, before the rest is. @param of the stamp of the level */
   function pictures(of: number) {
@@ -135,8 +135,8 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
     },
     hush(on) {
       hushed = on
-      if (on) trier.stop()
-      else idle()
+      trier.stop()
+      idle()
     },
     start(to: SurveyListener) {
       listener = to

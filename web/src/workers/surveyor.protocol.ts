@@ -124,7 +124,10 @@ export interface CastFacts {
 
 /** The surveyor as the main thread sees it: a mirror of the level, and questions about it. */
 export interface Surveyor extends Rehearser {
-  /** Fixes are tried while there is nothing else to do; not while the thread is to be spared for a rehearsal. */
+  /**
+   * Fixes are tried while there is nothing else to do; while the thread is to be spared for a rehearsal, only those of what
+   * is drawn for one.
+   */
   hush(on: boolean): void
   start(listener: SurveyListener): void
   setLevel(level: Level, stamp: number): void

@@ -55,11 +55,14 @@ export function makeTrier(survey: CheckedSurvey, tell: (stamp: number, offers: O
       clearTimeout(waiting)
       waiting = undefined
     },
-    /** Nothing is left to do on the level of a stamp. */
-    start(of: number): void {
+    /** Nothing is left to do on the level of a stamp. @param wanted which findings are to be mended now; all when not given */
+    start(of: number, wanted: (finding: Finding) => boolean = () => true): void {
       clearTimeout(waiting)
       stamp = of
-      waiting = setTimeout(() => run(stamp, survey.findings, 0), QUIET_MS)
+      waiting = setTimeout(() => {
+        const findings = survey.findings.filter(wanted)
+        if (findings.length > 0) run(stamp, findings, 0)
+      }, QUIET_MS)
     },
   }
 }
