@@ -1,7 +1,6 @@
 import { CheckedSurvey } from '@tidytrail/core/checks'
-import { changeStops, type Level } from '@tidytrail/core/level'
-import { Run } from '@tidytrail/core/rehearsal'
-import { foundIn, rowsOfSpawner } from '@tidytrail/core/testing'
+import { changeStops } from '@tidytrail/core/level'
+import { foundIn, goneBackIn, rehearsedOver, rowsOfSpawner } from '@tidytrail/core/testing'
 import { expect, it } from 'vitest'
 import { DEMO_LEVELS } from '.'
 
@@ -10,12 +9,7 @@ const level = DEMO_LEVELS.find((d) => d.slug === 'lanternquay')!.make()
 const survey = new CheckedSurvey()
 survey.update(level)
 
-function over(of: Level, known: CheckedSurvey, seconds = of.settings.rehearseS): Run {
-  const made = new Run(of, of.settings.seed, known)
-  made.runTo(seconds)
-  return made
-}
-const run = over(level, survey)
+const run = rehearsedOver(level, survey)
 
 it('Lanternquay by night has nothing wrong, and everyone follows', () => {
   expect(survey.findings).toEqual([])
@@ -34,7 +28,7 @@ it('the trial of Lanternquay that just fails holds with a pause two seconds long
   const mended = changeStops.apply(level, { stops: { rt_roofbeat: [lookout] }, set }).level
   survey.apart(() => {
     survey.update(mended)
-    expect(foundIn(over(mended, survey))).toEqual([])
+    expect(foundIn(rehearsedOver(mended, survey))).toEqual([])
   })
 })
 
@@ -63,13 +57,7 @@ it('Lanternquay by night shows a guard who leaves his post and comes back, sentr
 })
 
 it('Lanternquay by night rehearsed, gone back in and gone on with gives the very same bits', () => {
-  const again = over(level, survey, 30)
-  const { hash } = again
-  const verdicts = again.verdicts()
-  for (const t of [17.3, 2, 29]) {
-    again.backTo(t)
-    again.runTo(30)
-    expect(again.hash).toBe(hash)
-    expect(again.verdicts()).toEqual(verdicts)
-  }
+  const again = rehearsedOver(level, survey, 30)
+  const same = { hash: again.hash, verdicts: again.verdicts() }
+  expect(goneBackIn(again, [17.3, 2, 29])).toEqual([same, same, same])
 })

@@ -1,7 +1,6 @@
 import { applyFix, changesProfiles, CHECKS, CheckedSurvey, RUN_CHECKS } from '@tidytrail/core/checks'
 import { assertEdited, Ledger, sameValue, type Level } from '@tidytrail/core/level'
-import { Run } from '@tidytrail/core/rehearsal'
-import { foundIn, mendAll } from '@tidytrail/core/testing'
+import { foundIn, goneBackIn, mendAll, rehearsedOver } from '@tidytrail/core/testing'
 import { expect, it } from 'vitest'
 import { DEMO_LEVELS } from '.'
 
@@ -10,19 +9,13 @@ const level = DEMO_LEVELS.find((d) => d.slug === 'rough-draft')!.make()
 const survey = new CheckedSurvey()
 survey.update(level)
 
-function over(of: Level, known: CheckedSurvey, seconds = of.settings.rehearseS): Run {
-  const made = new Run(of, of.settings.seed, known)
-  made.runTo(seconds)
-  return made
-}
-
 it('Rough draft shows every kind of finding there is', () => {
   const found = new Set(survey.findings.map((f) => f.check))
   expect([...CHECKS.map((c) => c.id)].filter((id) => !found.has(id))).toEqual([])
 })
 
 it('Rough draft shows every kind of finding that only a rehearsal makes', () => {
-  const found = foundIn(over(level, survey), 1)
+  const found = foundIn(rehearsedOver(level, survey), 1)
   expect([...new Set(found.map((f) => f.check))].sort()).toEqual(RUN_CHECKS.map((c) => c.id).sort())
   const first = (check: string, name: string) => found.find((f) => f.check === check && f.message.startsWith(name))
   expect(first('rehearsal.stuck', 'Pen watch')!.message).toContain('keeping clear of In the door')
@@ -52,13 +45,7 @@ it('mending Rough draft with whatever is offered ends with fewer findings and no
 }, 180_000)
 
 it('Rough draft rehearsed, gone back in and gone on with gives the very same bits', () => {
-  const again = over(level, survey, 30)
-  const { hash } = again
-  const verdicts = again.verdicts()
-  for (const t of [17.3, 2, 29]) {
-    again.backTo(t)
-    again.runTo(30)
-    expect(again.hash).toBe(hash)
-    expect(again.verdicts()).toEqual(verdicts)
-  }
+  const again = rehearsedOver(level, survey, 30)
+  const same = { hash: again.hash, verdicts: again.verdicts() }
+  expect(goneBackIn(again, [17.3, 2, 29])).toEqual([same, same, same])
 })

@@ -26,6 +26,23 @@ export function rehearsed(level: Level, seconds: number, seed = 1, commands: rea
   return run
 }
 
+/** The same over a survey that knows the level already; for as long as the level says where no length is given. */
+export function rehearsedOver(level: Level, survey: Survey, seconds = level.settings.rehearseS): Run {
+  const run = new Run(level, level.settings.seed, survey)
+  run.runTo(seconds)
+  return run
+}
+
+/** What a run comes to at its end, each time it has been put back to a moment, seconds, and gone on with. */
+export function goneBackIn(run: Run, moments: readonly number[]) {
+  const { t: end } = run
+  return moments.map((t) => {
+    run.backTo(t)
+    run.runTo(end)
+    return { hash: run.hash, verdicts: run.verdicts() }
+  })
+}
+
 /** All frames recorded so far, each the rows of who is there. */
 export function framesOf({ engine: { recording } }: Run): Row[][] {
   return Array.from({ length: recording.frameCount }, (_, k) => rowsOf(recording.frame(k)))
