@@ -21,7 +21,7 @@ import { DEMO_LEVELS } from '@tidytrail/demo'
 import { quantile, report, timed } from './measure'
 
 /** A yard of sheds two hundred walk round among, each on a ring of its own. */
-export function yard(agents: number, seconds: number): Recorded {
+function yard(agents: number, seconds: number): Recorded {
   const solids = Object.fromEntries(
     Array.from({ length: 60 }, (_, k) => {
       const [x, y] = [10 + (k % 10) * 20, 12 + Math.floor(k / 10) * 24]

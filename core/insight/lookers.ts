@@ -1,6 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { terrainOf, Viewpoint, type Terrain } from '@tidytrail/core/ground'
-import { eyesOf, factionIdOf, HEAD, stanceOf, type Level } from '@tidytrail/core/level'
+import { eyesOf, factionIdOf, HEAD, stanceOf, standInIdOf, type Level } from '@tidytrail/core/level'
 import { FIELD, FRAME_FIELDS, STATES, type Recorded } from '@tidytrail/core/rehearsal'
 
 const CROSSING = STATES.indexOf('crossing')
@@ -40,7 +40,7 @@ export function lookerKeys({ agents, level }: Recorded, factionIds: readonly str
 
 /** The faction of the stand-in; null where there is none. */
 export function factionOfPlayers(level: Level): string | null {
-  const standIn = Object.values(level.spawners).find((s) => s.standIn)
+  const standIn = level.spawners[standInIdOf(level.spawners) ?? '']
   return standIn ? factionIdOf(level, standIn) : null
 }
 

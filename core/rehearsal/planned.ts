@@ -1,5 +1,5 @@
 import { exact, type Point3 } from '@tidytrail/core/geometry'
-import { setThings, type Level } from '@tidytrail/core/level'
+import { setThings, standInIdOf, type Level } from '@tidytrail/core/level'
 import type { Run } from './run'
 
 /** A way along a line by the clock: from metres along it to metres, seconds to seconds. */
@@ -21,9 +21,7 @@ const CATCHES_UP = 1.5
 
 /** The level in which its stand-in appears at the start of a plan when that sets out; undefined where there is none. */
 export function placedForPlan(level: Level, { points, moves }: Planned): Level | undefined {
-  const id = Object.keys(level.spawners)
-    .sort()
-    .find((s) => level.spawners[s].standIn && level.spawners[s].profileId !== null)
+  const id = standInIdOf(level.spawners)
   if (!id || moves.length === 0) return undefined
   const [a, b] = points
   const set = {

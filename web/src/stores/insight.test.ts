@@ -52,6 +52,7 @@ const rehearsal = reactive({
   recorded,
   recording: { packed: [] as unknown[] },
   lastVerdicts: () => [],
+  stale: false,
 })
 vi.mock('./rehearsal', () => ({ useRehearsalStore: () => rehearsal }))
 const { useInsightStore } = await import('./insight')
@@ -156,6 +157,12 @@ it('draws string-lines before it looks for what takes long, along the ways the s
   expect(names()).toEqual(['load', 'stringLine', 'stringLine', 'find'])
   expect(worker.asked[1].slice(1)).toEqual(['rt_a', [[[0, 0, 0], [9, 0, 0]], []]]) // prettier-ignore
   expect(store.strings).toEqual([{ lengthM: 30 }])
+  // A kept rehearsal of another level went other ways than those.
+  rehearsal.stale = true
+  store.routeIds = ['rt_a']
+  await passes()
+  rehearsal.stale = false
+  expect(worker.asked.findLast(([name]) => name === 'stringLine')).toEqual(['stringLine', 'rt_a', undefined])
 })
 
 it('forgets all of it when the rehearsal is cleared', async () => {

@@ -165,9 +165,13 @@ export const useInsightStore = defineStore('insight', () => {
     }
   }
 
-  /** The ways of the legs of a route, as the survey knows them. */
+  /** The ways of the legs of a route, as the survey knows them; not those of a kept rehearsal of another level. */
   const waysOf = (routeId: string) =>
-    (survey.paths.get(routeId)?.paths ?? []).map((path) => (path.found ? path.line.map((p) => [...p] as const) : []))
+    rehearsal.stale
+      ? undefined
+      : (survey.paths.get(routeId)?.paths ?? []).map((path) =>
+          path.found ? path.line.map((p) => [...p] as const) : [],
+        )
 
   /** What the coverage on the map is of: it takes long, and is looked for again only when something of that is other. */
   let covered: unknown[] = []

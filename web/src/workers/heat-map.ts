@@ -3,7 +3,7 @@ import { Heat } from '@tidytrail/core/rehearsal'
 import type { HeatMap } from './rehearsal.protocol'
 
 /** So many frames are added before messages are let in. */
-const FRAMES_AT_A_TIME = 400
+const FRAMES_AT_A_TIME = 200
 
 /**
  * Where everybody went in the first frames of a recording.

@@ -49,8 +49,11 @@ export interface Insighter {
   find(wanted: Wanted): Promise<Found>
   coverage(factionIds: readonly string[], zoneId: string | null): Coverage | undefined
   company(factionIds: readonly string[]): Company | undefined
-  /** @param ways those of the legs of the route, in order; a leg without one is taken to be straight */
-  stringLine(routeId: string, ways: readonly (readonly Point3[])[]): StringLine | undefined
+  /**
+   * @param ways those of the legs of the route, in order, of which one without a line is taken to be straight; where the
+   * level rehearsed is not the one they are known of, none: they are worked out
+   */
+  stringLine(routeId: string, ways: readonly (readonly Point3[])[] | undefined): StringLine | undefined
   suggestTrials(): Trial[]
   /** Where everybody went up to a time, seconds. */
   heat(t: number): Promise<HeatMap | undefined>

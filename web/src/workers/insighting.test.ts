@@ -47,6 +47,11 @@ describe('who finds things out about a rehearsal', () => {
     const other = insighter.stringLine('rt_a', [round])!
     const before = (of: typeof line) => Math.max(...of.threads[0].m.filter((m) => m < 14))
     expect(before(other)).toBeLessThan(before(line))
+    // On the way back it is the same way: nobody is ever seen between the middle and the far corner.
+    const seen = other.threads.flatMap((thread) => thread.m)
+    expect(seen.filter((m) => m > 4 && m < 26).length).toBeLessThan(seen.filter((m) => m <= 4 || m >= 26).length)
+    // Where no ways are known, those over the reach of the level that was rehearsed are taken: here they are straight.
+    expect(insighter.stringLine('rt_a', undefined)!.threads).toEqual(line.threads)
     expect(insighter.stringLine('rt_gone', [])).toBeUndefined()
     expect(insighter.coverage([], null)!.seconds.some((s) => s > 0)).toBe(true)
     expect(insighter.company([])!.meetings).toEqual([])

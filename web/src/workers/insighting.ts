@@ -13,6 +13,7 @@ import {
 } from '@tidytrail/core/insight'
 import { provideAsset } from '@tidytrail/core/ground'
 import { areaOf, type Level } from '@tidytrail/core/level'
+import { legPath, legsOf } from '@tidytrail/core/network'
 import {
   framesTo,
   PackedFrames,
@@ -80,14 +81,22 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
       return of && coverage(of.recorded, { factionIds, ...(area && { area }) })
     },
     company: (factionIds) => of && company(of.recorded, lookerKeys(of.recorded, factionIds)),
-    stringLine: (routeId, ways) =>
-      of &&
-      stringLine(of.recorded, routeId, (id, _profile, from, to) => {
-        const stops = of!.level.routes[id]?.order.length ?? 0
-        if ((from + 1) % stops === to) return ways[from]
+    stringLine(routeId, ways) {
+      if (!of) return undefined
+      const { recorded, level } = of
+      const planners = ways ? undefined : surveyOf(level)
+      return stringLine(recorded, routeId, (id, profileId, from, to) => {
+        const planner = planners?.plannerFor(profileId)
+        if (planner) {
+          const way = legPath(planner, level.routes[id], level.waypoints, from, to)
+          return way.found ? way.line : undefined
+        }
+        const legs = legsOf(level.routes[id])
+        const ahead = ways?.[legs.findIndex((leg) => leg.from === from && leg.to === to)]
         // The other way round it is the same way.
-        return (to + 1) % stops === from && ways[to] ? [...ways[to]].reverse() : undefined
-      }),
+        return ahead ?? ways?.[legs.findIndex((leg) => leg.from === to && leg.to === from)]?.toReversed()
+      })
+    },
     async heat(t) {
       const mine = of?.recorded
       return mine && heatMap(mine.level, mine.frame, Math.min(framesTo(t), mine.frameCount), breathe, () => of?.recorded === mine) // prettier-ignore

@@ -143,6 +143,30 @@ describe('fixes', () => {
     await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
   })
 
+  it('are not tried on a survey that is being worked on', async () => {
+    /** One that is not through before something comes of fixes that are tried too early. */
+    class Slow extends CheckedSurvey {
+      slow = false;
+      override *updating(...asked: Parameters<CheckedSurvey['updating']>): ReturnType<CheckedSurvey['updating']> {
+        const until = performance.now() + (this.slow ? 800 : 0)
+        while (performance.now() < until) yield { done: 0, total: 1, boxes: () => [], ready: undefined, mapOf: () => undefined } // prettier-ignore
+        yield* super.updating(...asked)
+      }
+    }
+    const survey = new Slow()
+    const surveyor = started(survey)
+    surveyor.setLevel(faulty(), 1)
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    offered.length = 0
+    survey.slow = true
+    surveyor.setLevel(faulty(), 2)
+    surveyor.hush(true)
+    surveyor.hush(false)
+    await vi.waitFor(() => expect(reports.length + offered.length).toBeGreaterThan(1), { timeout: 5000, interval: 2 })
+    survey.slow = false
+    expect([reports.at(-1)!.stamp, offered]).toEqual([2, []])
+  })
+
   it('of what is drawn for a rehearsal are tried even then', async () => {
     const surveyor = started()
     surveyor.hush(true)

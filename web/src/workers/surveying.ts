@@ -136,7 +136,8 @@ export function makeSurveyor(breathe: () => Promise<void>, survey = new CheckedS
     hush(on) {
       hushed = on
       trier.stop()
-      idle()
+      // While it is being worked on, that ends with it.
+      if (!running) idle()
     },
     start(to: SurveyListener) {
       listener = to

@@ -178,6 +178,12 @@ interface Casting {
   readonly squads: Readonly<Record<string, { factionId: string | null; briefId: string | null; zoneId: string | null }>>
 }
 /** What those a spawner sends are told by and whose side they are on: its own word goes before that of its squad. */
+/** The spawner whose agent stands in for the player: of several, the first by its id; undefined where nobody does. */
+export const standInIdOf = (spawners: Readonly<Record<string, Spawner>>): string | undefined =>
+  Object.keys(spawners)
+    .sort()
+    .find((id) => spawners[id].standIn && spawners[id].profileId !== null)
+
 export const briefIdOf = ({ squads }: Casting, s: Pick<Spawner, 'briefId' | 'squadId'>): string | null =>
   s.briefId ?? squads[s.squadId ?? '']?.briefId ?? null
 export const factionIdOf = ({ squads }: Casting, s: Pick<Spawner, 'factionId' | 'squadId'>): string | null =>

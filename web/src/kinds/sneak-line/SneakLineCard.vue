@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { SneakPlan } from '@tidytrail/core/insight'
+import { standInIdOf } from '@tidytrail/core/level'
 import { computed } from 'vue'
 import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
@@ -16,7 +17,7 @@ const insight = useInsightStore()
 const rehearsal = useRehearsalStore()
 const answer = computed(() => insight.lineOf(props.id))
 const nameOf = (key: number | undefined) => (key === undefined ? undefined : rehearsal.nameOf(key))
-const standIn = computed(() => Object.values(levels.doc.spawners).some((s) => s.standIn && s.profileId))
+const standIn = computed(() => standInIdOf(levels.doc.spawners) !== undefined)
 
 function go(at: number): void {
   rehearsal.playing = false

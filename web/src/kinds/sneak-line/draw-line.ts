@@ -1,4 +1,4 @@
-import { addThing, freshName, sneakLineSchema } from '@tidytrail/core/level'
+import { addThing, freshName, sneakLineSchema, standInIdOf } from '@tidytrail/core/level'
 import { randomId } from '../../stores/random-id'
 import { lineTool } from '../../tools/draw-ring'
 import type { MakeTool } from '../../tools/tool'
@@ -18,8 +18,8 @@ export const sneakTool: MakeTool = (ctx) =>
     },
     (points) => {
       const id = randomId('sneakLines')
-      const standIn = Object.values(ctx.levels.doc.spawners).find((s) => s.standIn && s.profileId)
-      const profile = ctx.levels.doc.profiles[standIn?.profileId ?? '']
+      const { spawners, profiles } = ctx.levels.doc
+      const profile = profiles[spawners[standInIdOf(spawners) ?? '']?.profileId ?? '']
       const paceMps = profile?.gaits[profile.gait]
       const thing = sneakLineSchema.parse({
         name: freshName(ctx.levels.doc.sneakLines, 'Sneak line'),
