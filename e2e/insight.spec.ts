@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { allKept, at, card, click, drag, drawer, newLevel, openLevel, patrolled, register, stage } from './sheet'
+import { allKept, at, card, click, drag, drawer, newLevel, openLevel, patrolled, register, reloaded, stage } from './sheet'
 
 /** Rehearses the level on the sheet to its end, and pauses. */
 async function rehearsed(page: Page): Promise<void> {
@@ -228,8 +228,7 @@ test('many seeds can be cancelled, and where the server takes none the page rehe
   await drawer(page).getByRole('button', { name: 'Rehearse with 500 seeds' }).click()
   await expect(page.getByTestId('seeds-state')).toContainText(/[1-9]\d* of 500 on the server/, { timeout: 90_000 })
   // The page is loaded anew: the job went on meanwhile, and is followed again.
-  await page.reload()
-  await page.keyboard.press('5')
+  await reloaded(page)
   await rehearsed(page)
   await drawer(page).getByRole('tab', { name: 'Seeds' }).click()
   await expect(page.getByTestId('seeds-state')).toContainText(/[1-9]\d* of 500 on the server/, { timeout: 60_000 })

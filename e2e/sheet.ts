@@ -96,6 +96,12 @@ export async function openLevel(page: Page, name: string): Promise<void> {
   await expect(page.getByTestId('kept')).toContainText('kept')
 }
 
+/** Loads the page anew and waits until its level is open: what is typed before is heard by nobody. */
+export async function reloaded(page: Page): Promise<void> {
+  await page.reload()
+  await expect(page.getByTestId('kept')).toContainText('kept')
+}
+
 export const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages' }).getByRole('button', { name: new RegExp(`^${name}`) })
 export const card = (page: Page): Locator => page.getByRole('region', { name: /Field card|Left to do/ })
