@@ -1,4 +1,5 @@
 import { enablePatches, produceWithPatches, type Draft } from 'immer'
+import { FOLLOWS } from './follows'
 import { Copying, listOps, pointerOf, toJsonPatch, valueAt, type PatchOp } from './patch'
 import type { Level } from './schema'
 
@@ -83,6 +84,16 @@ export class Changes {
     this.make({ op: 'add', path: pointerOf([...keys, String(index)]), value })
   }
 
+  /** The things of a collection that have been written to or are gone. */
+  touched(collection: string): ReadonlySet<string> {
+    const ids = new Set<string>()
+    for (const { path } of this.patch) {
+      if (!path.startsWith(`/${collection}/`)) continue
+      ids.add(path.split('/', 3)[2])
+    }
+    return ids
+  }
+
   remove(keys: readonly string[]): void {
     if (valueAt(this.level, keys) !== undefined) this.make({ op: 'remove', path: pointerOf(keys) }, keys)
   }
@@ -107,6 +118,7 @@ export function defineChanges<Args>(
     apply(level, args) {
       const changes = new Changes(level)
       make(changes, args, level)
+      for (const { in: collection, follow } of FOLLOWS) for (const id of changes.touched(collection)) follow(changes, id)
       return changes.result()
     },
   }

@@ -1,5 +1,6 @@
 import { toMillimetre } from '@tidytrail/core/geometry'
-import { freshName, plainRoute, plainStop } from './edits/route'
+import { freshName } from './edits/route'
+import { plainRoute, plainStop } from './plain'
 import type { Route, RouteKind, Stop, Waypoint } from './kinds'
 import type { Collection, Level } from './schema'
 

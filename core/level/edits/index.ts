@@ -3,6 +3,7 @@ export * from './ground'
 export * from './level'
 export * from './link'
 export * from './rank'
+export { driveOn, takeApart } from './road'
 export * from './route'
 export {
   closeAtStart,

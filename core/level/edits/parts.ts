@@ -2,8 +2,7 @@
 import type { Changes } from '../edit'
 import { keysOf } from '../keys'
 import type { Waypoint } from '../kinds'
-import { plainStop } from './route'
-import { roundPlace } from './waypoint'
+import { plainStop, roundPlace } from '../plain'
 
 /** Takes waypoints away that no stop and no link uses. */
 export function dropUnused(changes: Changes, ids: Iterable<string>): void {

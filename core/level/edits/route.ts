@@ -1,48 +1,11 @@
 import { defineChanges, defineEdit } from '../edit'
 import { keysOf } from '../keys'
 import type { Route, Stop, TravelMode } from '../kinds'
+import { plainRoute, plainStop } from '../plain'
 import type { Level } from '../schema'
 import { dropUnused, putWaypoint, removeLinks, takeStops } from './parts'
 
-const noStop: Omit<Stop, 'waypointId'> = {
-  pause: { minS: 0, maxS: 0 },
-  pauseShare: 1,
-  facingRad: null,
-  look: null,
-  gait: null,
-  arrivalRadiusM: null,
-  action: '',
-  note: '',
-  sharp: false,
-  tags: [],
-}
-
-/** A stop at a waypoint with nothing said about it yet. */
-export const plainStop = (waypointId: string): Stop => ({ waypointId, ...noStop })
-
-/** A route of a kind with no stops yet, travelled as such routes mostly are. */
-export const plainRoute = (name: string, kind: Route['kind']): Route => ({
-  name,
-  kind,
-  travel: 'one-way',
-  legs: kind === 'patrol' || kind === 'mission' ? 'found' : 'drawn',
-  curve: kind === 'lane' || kind === 'circuit' ? 'smooth' : 'straight',
-  tension: 0,
-  pick: 'drawn',
-  widthM: kind === 'lane' ? 3 : kind === 'circuit' ? 8 : 0,
-  speedLimitMps: null,
-  colour: null,
-  pattern: null,
-  profileIds: [],
-  nobody: false,
-  stops: {},
-  order: [],
-  linkIds: [],
-  note: '',
-  tags: [],
-  locked: false,
-  hidden: false,
-})
+export { plainRoute, plainStop }
 
 /** A name no other route has: "Patrol 1", "Patrol 2" … */
 export function freshName(things: Record<string, { name: string }>, word: string): string {

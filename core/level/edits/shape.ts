@@ -3,7 +3,7 @@ import type { Route, Stop } from '../kinds'
 import type { Level } from '../schema'
 import { sameValue } from '../units'
 import { dropUnused, takeStops } from './parts'
-import { plainStop } from './route'
+import { plainStop } from '../plain'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
 

@@ -1,7 +1,7 @@
 import { defineChanges, type Changes } from '../edit'
 import type { Route } from '../kinds'
 import { dropUnused, removeLinks, takeStops } from './parts'
-import { roundPlace } from './waypoint'
+import { roundPlace } from '../plain'
 
 /**
  * Give every stop at a shared waypoint but the first a waypoint of its own, at the same place. A network's links

@@ -1,15 +1,9 @@
-import { toMillimetre } from '@tidytrail/core/geometry'
 import { defineChanges } from '../edit'
 import { collectionOf } from '../kinds/collections'
 import { placeKey } from '../places'
+import { roundPlace, type Place } from '../plain'
 
-export type Place = [x: number, y: number, z: number]
-
-export const roundPlace = (at: readonly number[]): Place => [
-  toMillimetre(at[0]),
-  toMillimetre(at[1]),
-  toMillimetre(at[2]),
-]
+export { roundPlace, type Place }
 
 /** Put things that stand at one place at new ones, by id: waypoints, spawners, posts, markers … */
 export const movePlaces = defineChanges<{ places: Readonly<Record<string, readonly number[]>>; word?: string }>(

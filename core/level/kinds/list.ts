@@ -9,6 +9,7 @@ import { passage } from './passage'
 import { post } from './post'
 import { profile } from './profile'
 import { reachArea } from './reach-area'
+import { road } from './road'
 import { route } from './route'
 import { signal } from './signal'
 import { solid } from './solid'
@@ -34,6 +35,7 @@ export const KINDS = [
   waypoint,
   link,
   route,
+  road,
   junction,
   marker,
   zone,

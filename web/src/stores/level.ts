@@ -149,7 +149,10 @@ export const useLevelStore = defineStore('level', () => {
     const locked = lockedBy(doc.value, result.patch)
     if (locked) {
       const { name } = doc.value[locked.in][locked.id] as { name: string }
-      toast(`${label}: not done. ${name || 'It'} is locked.`, { kind: 'alarm' })
+      const why = locked.lays
+        ? `${name || 'Its road'} lays this lane: change the road, or take it apart.`
+        : `${name || 'It'} is locked.`
+      toast(`${label}: not done. ${why}`, { kind: 'alarm' })
       triggerRef(level)
       return false
     }

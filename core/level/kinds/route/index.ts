@@ -33,6 +33,12 @@ export const routeSchema = z.strictObject({
     when: (r: Drawn) => r.curve === 'smooth' && r.legs === 'drawn',
   }),
   widthM: field(length.default(0), { ...METRES, label: 'width' }),
+  /** Whom a lane is for: those who drive along it, or those who walk on it either way. */
+  use: field(z.enum(['drive', 'walk']).default('drive'), {
+    label: 'lane for',
+    words: { drive: 'driving', walk: 'walking' },
+    when: (r: { kind: string }) => r.kind === 'lane',
+  }),
   speedLimitMps: field(z.number().gt(0).max(1000).nullable().default(null), {
     label: 'speed limit',
     unit: 'km/h',

@@ -1,0 +1,25 @@
+import { defineChanges } from '../edit'
+import type { Settings } from '../schema'
+import { layLanes } from './lay-lanes'
+
+/** Let a road go and keep its lanes, as lanes of their own. */
+export const takeApart = defineChanges<{ roadId: string }>(
+  (level, { roadId }) => `Take ${level.roads[roadId]?.name ?? 'a road'} apart`,
+  (changes, { roadId }) => changes.remove(['roads', roadId]),
+)
+
+/**
+ * Drive on the other side: the lanes of every road change over, and lanes of no road are moved as told.
+ * @param moves where waypoints of such lanes are to be
+ */
+export const driveOn = defineChanges<{
+  side: Settings['drivesOn']
+  moves?: Readonly<Record<string, readonly [number, number, number]>>
+}>(
+  (_level, { side }) => `Drive on the ${side}`,
+  (changes, { side, moves = {} }) => {
+    changes.set(['settings', 'drivesOn'], side)
+    for (const [id, at] of Object.entries(moves)) changes.assign(['waypoints', id], { at: [...at] })
+    for (const roadId of Object.keys(changes.level.roads)) layLanes(changes, roadId)
+  },
+)

@@ -1,0 +1,54 @@
+import { z } from 'zod'
+import { field, id, kept, length, METRES, name, points3, positive, restriction } from '../../fields'
+import { defineKind, RESTRICTS } from '../kind'
+
+/** Most lanes one way. */
+export const MOST_LANES = 6
+
+/** Which lane of its road one is: `a1` the first ahead, `b2` the second back, `pl` and `pr` the pavements. */
+export const laneKeySchema = z.string().regex(/^([ab][1-6]|p[lr])$/, 'is not a lane of a road such as a1')
+
+const lanes = (label: string) =>
+  field(z.number().int().min(0).max(MOST_LANES).default(1), { label, digits: 0, step: 0.05 })
+
+export const roadSchema = z.strictObject({
+  name,
+  /** Its middle, in the direction its lanes ahead lead. */
+  points: points3.min(2, 'needs at least two places'),
+  curve: field(z.enum(['straight', 'smooth']).default('smooth'), { label: 'line' }),
+  ahead: lanes('lanes ahead'),
+  back: lanes('lanes back'),
+  laneM: field(positive.min(0.5).max(50).default(3.25), { ...METRES, label: 'width of a lane' }),
+  /** What lies between the lanes ahead and those back. */
+  medianM: field(length.max(100).default(0), { ...METRES, label: 'strip between' }),
+  pavementLeftM: field(length.max(50).default(0), { ...METRES, label: 'pavement left' }),
+  pavementRightM: field(length.max(50).default(0), { ...METRES, label: 'pavement right' }),
+  speedLimitMps: field(z.number().gt(0).max(1000).nullable().default(null), {
+    label: 'speed limit',
+    unit: 'km/h',
+    times: 3.6,
+    step: 1,
+    digits: 1,
+    none: 'none',
+  }),
+  ...restriction,
+  /** The routes its lanes are; null for one that was taken out of it by itself. */
+  lanes: z
+    .array(z.strictObject({ key: laneKeySchema, laneId: id.nullable() }))
+    .max(2 * MOST_LANES + 2)
+    .default([]),
+  ...kept,
+})
+export type Road = z.output<typeof roadSchema>
+
+/**
+ * A stroke that lays lanes side by side. The lanes are routes like any other and follow the road: whatever is changed
+ * of it, they are laid anew.
+ */
+export const road = defineKind({
+  in: 'roads',
+  prefix: 'rd',
+  word: 'road',
+  schema: roadSchema,
+  refs: [{ path: 'lanes.*.laneId', to: 'routes', onLost: 'clear', stands: true, orphans: true }, RESTRICTS],
+})
