@@ -1,9 +1,10 @@
-import { exact, ringHolds, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
+import { boxOf, ringHolds, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
 import { admits, type Junction, type Level } from '@tidytrail/core/level'
+import Flatbush from 'flatbush'
+import KDBush from 'kdbush'
 import { conflictsOf, type Conflict } from './conflicts'
-import { THROUGH_RAD } from './joins'
 import { directionAt, measured, placeAt, type MeasuredLine } from './measured-line'
-import type { LaneNet, NetLane } from './net'
+import type { LaneNet, NetLane, NetMove } from './net'
 
 /** A way through a junction: a link, or a lane that leads through without an end in it. Metres, radians. */
 export interface Way {
@@ -48,10 +49,44 @@ export function widestOn(level: Pick<Level, 'profiles' | 'routes'>, laneId: stri
   return widest || USUAL_M
 }
 
-type Parts = Pick<Level, 'profiles' | 'routes' | 'junctions' | 'settings'>
+/** What of a level a junction is read from. */
+export type JunctionParts = Pick<Level, 'profiles' | 'routes' | 'junctions' | 'settings'>
 
-/** The ways through a junction: all that lead over the middle of what they are within its outline. */
-export function waysOf(level: Parts, net: LaneNet, junction: Junction): Way[] {
+interface Indexed {
+  readonly moves: readonly NetMove[]
+  readonly middles: KDBush
+  readonly lanes: readonly NetLane[]
+  readonly boxes: Flatbush | undefined
+}
+const indexed = new WeakMap<LaneNet, Indexed>()
+
+/** Where links have their middle, and lanes lie, to be found by place; once for each net. */
+function indexOf(net: LaneNet): Indexed {
+  let found = indexed.get(net)
+  if (found) return found
+  const moves = [...net.moves.values()].filter((m) => m.linkId !== undefined)
+  const middles = new KDBush(moves.length)
+  for (const { line } of moves) {
+    const [x, y] = placeAt(line, line.lengthM / 2)
+    middles.add(x, y)
+  }
+  middles.finish()
+  const lanes = [...net.lanes.values()]
+  let boxes: Flatbush | undefined
+  if (lanes.length > 0) {
+    boxes = new Flatbush(lanes.length)
+    for (const { line } of lanes) {
+      const { minX, minY, maxX, maxY } = boxOf(line.places)
+      boxes.add(minX, minY, maxX, maxY)
+    }
+    boxes.finish()
+  }
+  indexed.set(net, (found = { moves, middles, lanes, boxes }))
+  return found
+}
+
+/** The ways through a junction: links that have their middle within its outline, and lanes that lead through it. */
+export function waysOf(level: JunctionParts, net: LaneNet, junction: Junction): Way[] {
   const { ring } = junction
   const ways: Way[] = []
   const holds = (p: Point3) => ringHolds(ring, p[0], p[1])
@@ -62,8 +97,11 @@ export function waysOf(level: Parts, net: LaneNet, junction: Junction): Way[] {
     if (m === undefined) bodies.set(laneId, (m = widestOn(level, laneId)))
     return m
   }
-  for (const move of net.moves.values()) {
-    if (move.linkId === undefined || !holds(placeAt(move.line, move.line.lengthM / 2))) continue
+  const { moves, middles, lanes, boxes } = indexOf(net)
+  const { minX, minY, maxX, maxY } = boxOf(ring)
+  for (const k of middles.range(minX, minY, maxX, maxY).sort((p, q) => p - q)) {
+    const move = moves[k]
+    if (!holds(placeAt(move.line, move.line.lengthM / 2))) continue
     const from = net.lanes.get(move.from)!
     ways.push({
       id: move.id,
@@ -78,7 +116,8 @@ export function waysOf(level: Parts, net: LaneNet, junction: Junction): Way[] {
       bodyM: Math.max(bodyOf(move.from), bodyOf(move.to)),
     })
   }
-  for (const lane of net.lanes.values()) ways.push(...through(lane, holds, bodyOf))
+  for (const k of boxes?.search(minX, minY, maxX, maxY).sort((p, q) => p - q) ?? [])
+    ways.push(...through(lanes[k], holds, bodyOf))
   return ways
 }
 
@@ -139,7 +178,7 @@ function conflictsBetween(a: Way, b: Way): readonly Conflict[] {
 }
 
 /** Every two ways of a junction that cannot both be used at once, and how each is settled. */
-export function pairsOf(level: Parts, net: LaneNet, junction: Junction): Pair[] {
+export function pairsOf(level: JunctionParts, net: LaneNet, junction: Junction): Pair[] {
   const ways = waysOf(level, net, junction)
   const given = yieldsBetween(junction)
   const pairs: Pair[] = []
@@ -155,9 +194,9 @@ export function pairsOf(level: Parts, net: LaneNet, junction: Junction): Pair[] 
 }
 
 type Given = ReadonlyMap<string, { readonly stops: boolean }>
-const pairKey = (who: string, to: string) => `${who} ${to}`
+export const pairKey = (who: string, to: string) => `${who} ${to}`
 
-function yieldsBetween({ yields }: Junction): Given {
+export function yieldsBetween({ yields }: Junction): Given {
   const given = new Map<string, { stops: boolean }>()
   for (const y of yields) {
     const who = y.linkId ?? y.laneId
@@ -203,170 +242,4 @@ function sideOf(a: Way, b: Way): 'left' | 'right' | undefined {
   if (Math.abs(turned) < 0.5 || Math.abs(turned) > Math.PI - 0.5) return undefined
   // One that heads to my left comes from my right.
   return turned > 0 ? 'right' : 'left'
-}
-
-/** How much a way has the right of way by itself, the more the greater: through before turning, towards the kerb before across. */
-function rankOf(way: Way, drivesOn: 'left' | 'right'): number {
-  if (!way.isLink) return 3
-  if (Math.abs(way.turnRad) < THROUGH_RAD) return 2
-  return way.turnRad > 0 === (drivesOn === 'left') ? 1 : 0
-}
-
-/**
- * Who gives way to whom, as it mostly is: those of the lesser road to those of the main one, who turns across to who
- * comes towards; along equal roads priority is from one side. The main road is the one whose lanes lead straight
- * through without a link, or else is faster, has more lanes, or comes first.
- * @param only pairs that need it: by default all that no signal settles
- * @param kept what has been said already and stays
- */
-export function usualYields(level: Parts, net: LaneNet, junction: Junction, stops = false): Junction['yields'] {
-  const pairs = pairsOf(level, net, { ...junction, control: junction.control === 'signals' ? 'signals' : 'none' })
-  const { drivesOn } = level.settings
-  const main = mainApproaches(net, waysOf(level, net, junction))
-  const given = yieldsBetween(junction)
-  const yields = junction.yields.filter((y) => (y.linkId ?? y.laneId) && (y.toLinkId ?? y.toLaneId))
-  for (const { a, b, settled } of pairs) {
-    if (settled.by !== 'nothing' || given.has(pairKey(a.id, b.id)) || given.has(pairKey(b.id, a.id))) continue
-    const first = goesFirst(a, b, main, drivesOn)
-    const [who, to] = first === a.id ? [b, a] : [a, b]
-    const fromMinor = main.has(to.from) && !main.has(who.from)
-    yields.push({
-      linkId: who.isLink ? who.id : null,
-      laneId: who.isLink ? null : who.id,
-      toLinkId: to.isLink ? to.id : null,
-      toLaneId: to.isLink ? null : to.id,
-      stops: stops && fromMinor,
-    })
-  }
-  return yields
-}
-
-function goesFirst(a: Way, b: Way, main: ReadonlySet<string>, drivesOn: 'left' | 'right'): string {
-  const [ma, mb] = [main.has(a.from), main.has(b.from)]
-  if (ma !== mb) return ma ? a.id : b.id
-  const [ra, rb] = [rankOf(a, drivesOn), rankOf(b, drivesOn)]
-  const facing = Math.abs(wrapAngle(b.inRad - a.inRad)) > Math.PI - 0.9
-  if (facing && ra !== rb) return ra > rb ? a.id : b.id
-  return firstBySide(a, b, drivesOn) ?? (ra === rb ? (a.id < b.id ? a.id : b.id) : ra > rb ? a.id : b.id)
-}
-
-/** The lanes of the main road: the first approach and those that face it. */
-function mainApproaches(net: LaneNet, ways: readonly Way[]): Set<string> {
-  const throughs = ways.filter((w) => !w.isLink)
-  if (throughs.length > 0) return new Set(throughs.map((w) => w.from))
-  const approaches = [...new Set(ways.map((w) => w.from))]
-  const headed = (id: string) => ways.find((w) => w.from === id)!.inRad
-  const beside = (id: string) =>
-    approaches.filter((o) => Math.abs(wrapAngle(headed(o) - headed(id))) < THROUGH_RAD).length
-  const opposed = (id: string) =>
-    approaches.some((o) => Math.abs(wrapAngle(headed(o) - headed(id))) > Math.PI - THROUGH_RAD)
-  const score = (id: string) => {
-    const { speedLimitMps, widthM } = net.lanes.get(id)!.route
-    return (opposed(id) ? 1000 : 0) + 10 * (speedLimitMps ?? 14) + 5 * beside(id) + widthM
-  }
-  const best = [...approaches].sort((p, q) => score(q) - score(p) || (p < q ? -1 : 1))[0]
-  if (best === undefined) return new Set()
-  const along = (id: string) => {
-    const off = Math.abs(wrapAngle(headed(id) - headed(best)))
-    return off < THROUGH_RAD || off > Math.PI - THROUGH_RAD
-  }
-  return new Set(approaches.filter(along))
-}
-
-/** A round of ways each of which gives way to the next, so that nobody may ever go; undefined when there is none. */
-export function yieldRing(pairs: readonly Pair[]): string[] | undefined {
-  const to = new Map<string, string[]>()
-  for (const { a, b, settled } of pairs) {
-    if (settled.by !== 'gives-way' && settled.by !== 'stops') continue
-    const [who, other] = settled.who === a.id ? [a.id, b.id] : [b.id, a.id]
-    to.set(who, [...(to.get(who) ?? []), other])
-  }
-  const done = new Set<string>()
-  for (const start of to.keys()) {
-    if (done.has(start)) continue
-    // Depth first, with the way that led here.
-    const path: string[] = []
-    const on = new Set<string>()
-    const stack: { id: string; next: number }[] = [{ id: start, next: 0 }]
-    path.push(start)
-    on.add(start)
-    while (stack.length > 0) {
-      const top = stack[stack.length - 1]
-      const other = (to.get(top.id) ?? [])[top.next++]
-      if (other === undefined) {
-        stack.pop()
-        on.delete(path.pop()!)
-        done.add(top.id)
-      } else if (on.has(other)) return path.slice(path.indexOf(other))
-      else if (!done.has(other)) {
-        stack.push({ id: other, next: 0 })
-        path.push(other)
-        on.add(other)
-      }
-    }
-  }
-  return undefined
-}
-
-/** Outlines of the junctions there could be: where ways conflict that lie in none yet, grown to where each conflict begins. */
-export function suggestJunctions(level: Parts, net: LaneNet): Point3[][] {
-  const rings = Object.values(level.junctions).map((j) => j.ring)
-  const isIn = (p: Point3) => rings.some((ring) => ringHolds(ring, p[0], p[1]))
-  const moves = [...net.moves.values()].filter(
-    (m) => m.linkId !== undefined && !isIn(placeAt(m.line, m.line.lengthM / 2)),
-  )
-  const parent = moves.map((_, k) => k)
-  const root = (k: number): number => (parent[k] === k ? k : (parent[k] = root(parent[k])))
-  const box = moves.map(({ line }) => {
-    const xs = line.places.map((p) => p[0])
-    const ys = line.places.map((p) => p[1])
-    return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)]
-  })
-  const clashes = new Set<number>()
-  for (let i = 0; i < moves.length; i++)
-    for (let j = i + 1; j < moves.length; j++) {
-      const [p, q] = [box[i], box[j]]
-      if (p[2] + 3 < q[0] || q[2] + 3 < p[0] || p[3] + 3 < q[1] || q[3] + 3 < p[1]) continue
-      if (moves[i].from === moves[j].from && moves[i].fromM === moves[j].fromM) {
-        parent[root(j)] = root(i)
-        continue
-      }
-      const apartM = (widestOn(level, moves[i].from) + widestOn(level, moves[j].from)) / 2
-      if (!conflictsOf(moves[i].line, moves[j].line, apartM).some((c) => c.kind !== 'parting')) continue
-      parent[root(j)] = root(i)
-      clashes.add(i)
-      clashes.add(j)
-    }
-  const clusters = new Map<number, Point3[]>()
-  const clashing = new Set<number>([...clashes].map(root))
-  moves.forEach(({ line, widthM }, k) => {
-    if (!clashing.has(root(k))) return
-    const list = clusters.get(root(k)) ?? []
-    for (const [x, y, z] of line.places)
-      for (let c = 0; c < 8; c++) {
-        const rad = (c * Math.PI) / 4
-        const m = Math.max(1, widthM / 2)
-        list.push([x + m * exact.cos(rad), y + m * exact.sin(rad), z])
-      }
-    clusters.set(root(k), list)
-  })
-  return [...clusters.values()].map(hullOf)
-}
-
-/** The convex hull of places, counterclockwise (Andrew 1979). */
-function hullOf(places: readonly Point3[]): Point3[] {
-  const sorted = [...places].sort((p, q) => p[0] - q[0] || p[1] - q[1])
-  const half = (list: readonly Point3[]) => {
-    const hull: Point3[] = []
-    for (const p of list) {
-      while (hull.length > 1) {
-        const [a, b] = [hull[hull.length - 2], hull[hull.length - 1]]
-        if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 1e-9) break
-        hull.pop()
-      }
-      hull.push(p)
-    }
-    return hull.slice(0, -1)
-  }
-  return [...half(sorted), ...half(sorted.reverse())]
 }
