@@ -221,7 +221,7 @@ export function lanternquay(): Level {
         { name: 'Middle of the front', at: quay(120, 65) },
         { name: 'West end', at: quay(24, 64.6) },
       ],
-      { kind: 'lane', legs: 'drawn', curve: 'smooth', widthM: 3 },
+      { kind: 'lane', legs: 'drawn', curve: 'smooth', widthM: 3, atEnd: 'leave' },
     )
     .route(
       'harbour',

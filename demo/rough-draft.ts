@@ -34,6 +34,7 @@ import {
 import { block } from './build'
 import { lanternquay } from './lanternquay'
 import { plantCast } from './rough-cast'
+import { plantLanes } from './rough-lanes'
 
 /** Height of the harbour yard, where most faults are planted. */
 const YARD_M = 1.2
@@ -169,6 +170,7 @@ export function roughDraft(): Level {
   plantRuns(apply)
   plantBriefs(apply)
   plantCast(apply, (x, y) => heightAt(heightField(level.ground), x, y))
+  plantLanes(apply)
   const note = (id: string, text: string) => apply(changeThings, { in: 'routes', changes: { [id]: { note: text } } })
   note('rt_quayround', 'Stop 2 floats, stop 5 is buried, and the crane deck is a step too high.')
   note('rt_chandlery', 'Stop 2 is in the shop’s wall.')

@@ -59,6 +59,17 @@ import { routeWrongMedium } from './list/route-wrong-medium'
 import { waypointDuplicatePlace } from './list/waypoint-duplicate-place'
 import { waypointOrphan } from './list/waypoint-orphan'
 import { waypointSharedMedia } from './list/waypoint-shared-media'
+import { laneBackwards } from './list/lane-backwards'
+import { laneGap } from './list/lane-gap'
+import { laneHeadingJump } from './list/lane-heading-jump'
+import { laneDeadEnd } from './list/lane-dead-end'
+import { laneUnfed } from './list/lane-unfed'
+import { laneOverlap } from './list/lane-overlap'
+import { junctionMissing } from './list/junction-missing'
+import { junctionConflictUncontrolled } from './list/junction-conflict-uncontrolled'
+import { junctionGreenConflict } from './list/junction-green-conflict'
+import { junctionPhaseStarved } from './list/junction-phase-starved'
+import { junctionGridlockRisk } from './list/junction-gridlock-risk'
 
 /** Every check there is. A new one is a file in `list/` and a line here. */
 export const CHECKS: readonly Check[] = [
@@ -122,6 +133,17 @@ export const CHECKS: readonly Check[] = [
   waypointDuplicatePlace,
   waypointOrphan,
   waypointSharedMedia,
+  laneBackwards,
+  laneGap,
+  laneHeadingJump,
+  laneDeadEnd,
+  laneUnfed,
+  laneOverlap,
+  junctionMissing,
+  junctionConflictUncontrolled,
+  junctionGreenConflict,
+  junctionPhaseStarved,
+  junctionGridlockRisk,
 ]
 
 export type { Check } from './check'

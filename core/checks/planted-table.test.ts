@@ -1,5 +1,5 @@
 import { levelSchema, newStep, type Level } from '@tidytrail/core/level'
-import { box, castRows, net, planted, sceneLevel, withRoutes } from '@tidytrail/core/testing'
+import { box, castRows, laneRows, net, planted, sceneLevel, withRoutes } from '@tidytrail/core/testing'
 import { expect, it } from 'vitest'
 import { CHECKS, CheckedSurvey } from '.'
 
@@ -250,6 +250,7 @@ const ROWS: Row[] = [
     briefed(newStep('follow-route', { routeId: 'rt_a', rounds: 1 }), newStep('leave')),
   ],
   ...castRows(),
+  ...laneRows(),
   [
     'link.blocked',
     'a wall in a link',

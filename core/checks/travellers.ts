@@ -1,5 +1,5 @@
 import type { Spawner } from '@tidytrail/core/level'
-import { defaultProfile } from '@tidytrail/core/network'
+import { defaultProfile, mayBeJudgedBy } from '@tidytrail/core/network'
 import type { Look } from './check'
 import { briefOfSpawner } from './told-by'
 
@@ -9,10 +9,11 @@ import { briefOfSpawner } from './told-by'
 export function travellers(look: Look, routeId: string): string[] {
   const followed = look.graph.bodies(routeId)
   if (followed.length > 0) return [...followed]
-  const meant = look.level.thing('routes', routeId)?.profileIds ?? []
+  const route = look.level.thing('routes', routeId)
+  const meant = route?.profileIds ?? []
   if (meant.length > 0) return [...meant].sort()
   const fallback = usualProfile(look)
-  return fallback ? [fallback] : []
+  return fallback && mayBeJudgedBy(route, look.level.thing('profiles', fallback)) ? [fallback] : []
 }
 
 /** The profile things are judged by when nobody in particular is meant. */

@@ -13,7 +13,7 @@ export interface Lock {
 }
 
 /** What of a lane is not laid by its road, and may be changed by itself. */
-const OWN = new Set(['name', 'speedLimitMps', 'profileIds', 'nobody', 'tags', 'note', 'colour', 'pattern', 'tension'])
+const OWN = new Set(['name', 'speedLimitMps', 'profileIds', 'nobody', 'tags', 'note', 'colour', 'pattern', 'tension', 'atEnd'])
 
 /**
  * What is locked in a level and would be changed or taken out by a patch: the thing itself, or the route a waypoint is

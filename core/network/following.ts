@@ -1,4 +1,14 @@
-import { bodyOf, briefIdOf, briefIdsOf, filledStep, type BriefStep, type Fill, type Level } from '@tidytrail/core/level'
+import {
+  bodyOf,
+  briefIdOf,
+  briefIdsOf,
+  filledStep,
+  type BriefStep,
+  type Fill,
+  type Level,
+  type Profile,
+  type Route,
+} from '@tidytrail/core/level'
 
 /** What of a level says who follows what. */
 type Told = Pick<Level, 'spawners' | 'briefs' | 'squads'>
@@ -170,8 +180,12 @@ export function profilesOfRoute(level: Level, routeId: string): string[] {
   const meant = level.routes[routeId]?.profileIds ?? []
   if (meant.length > 0) return [...meant].sort()
   const fallback = defaultProfile(level)
-  return fallback ? [fallback] : []
+  return fallback && mayBeJudgedBy(level.routes[routeId], level.profiles[fallback]) ? [fallback] : []
 }
+
+/** Is a route nobody follows judged by a profile that is meant by nobody? A lane one drives along is not by one that walks. */
+export const mayBeJudgedBy = (route: Route | undefined, profile: Profile | undefined): boolean =>
+  !(route?.kind === 'lane' && route.use === 'drive' && profile && bodyOf(profile.medium).turnsOnTheSpot)
 
 /** Every profile a reach map is needed for. */
 export function profilesInUse(level: Level): string[] {

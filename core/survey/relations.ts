@@ -12,6 +12,7 @@ import {
   type Parts,
   type WaypointGraph,
 } from '@tidytrail/core/network'
+import { keepLists, NO_LANE_RELATIONS, relateLanes, type LaneRelations } from './lane-relations'
 import { Twins } from './twins'
 
 /** A network with what its graph says about it. */
@@ -24,7 +25,7 @@ export interface Net extends WaypointGraph {
 type Lists = ReadonlyMap<string, readonly string[]>
 
 /** Who has to do with whom in a level, each worked out once; what comes out as before keeps its identity. */
-export interface Relations {
+export interface Relations extends LaneRelations {
   /** Spawners by the routes their briefs name. */
   readonly followers: Lists
   /** Profiles by the routes they are told to follow, be it in what they have boarded. */
@@ -57,6 +58,12 @@ export const RELATIONS: readonly Relation[] = [
   'namesakes',
   'twins',
   'nets',
+  'lanes',
+  'joins',
+  'backwards',
+  'overlaps',
+  'pairs',
+  'sites',
 ]
 
 /** Keeps the relations of a level that is edited step by step. */
@@ -74,6 +81,7 @@ export class Relating {
     namesakes: new Map(),
     twins: new Map(),
     nets: new Map(),
+    ...NO_LANE_RELATIONS,
   }
 
   /** @param moved ids of the waypoints that may have changed, where that is known */
@@ -82,21 +90,23 @@ export class Relating {
     const before = this.now
     const other = (...keys: (keyof Level)[]) => !old || keys.some((k) => old[k] !== level[k])
     const text = (a: string, b: string) => a === b
+    const followers = other('spawners', 'briefs', 'squads')
+      ? keepLists(before.followers, followersOf(level), text)
+      : before.followers
     this.now = {
-      followers: other('spawners', 'briefs', 'squads')
-        ? keepEqual(before.followers, followersOf(level), text)
-        : before.followers,
-      bodies: other('spawners', 'briefs', 'squads') ? keepEqual(before.bodies, bodiesOf(level), text) : before.bodies,
-      told: other('spawners', 'briefs', 'squads') ? keepEqual(before.told, toldOf(level), text) : before.told,
-      inZone: other('spawners', 'briefs', 'squads') ? keepEqual(before.inZone, inZoneOf(level), text) : before.inZone,
+      followers,
+      bodies: other('spawners', 'briefs', 'squads') ? keepLists(before.bodies, bodiesOf(level), text) : before.bodies,
+      told: other('spawners', 'briefs', 'squads') ? keepLists(before.told, toldOf(level), text) : before.told,
+      inZone: other('spawners', 'briefs', 'squads') ? keepLists(before.inZone, inZoneOf(level), text) : before.inZone,
       users: other('routes')
-        ? keepEqual(before.users, usersOf(level), (a, b) => a.routeId === b.routeId && a.index === b.index)
+        ? keepLists(before.users, usersOf(level), (a, b) => a.routeId === b.routeId && a.index === b.index)
         : before.users,
-      owners: other('routes') ? keepEqual(before.owners, ownersOf(level), text) : before.owners,
-      linksAt: other('links') ? keepEqual(before.linksAt, linksAt(level), text) : before.linksAt,
-      namesakes: other('routes') ? keepEqual(before.namesakes, namesakesOf(level), text) : before.namesakes,
+      owners: other('routes') ? keepLists(before.owners, ownersOf(level), text) : before.owners,
+      linksAt: other('links') ? keepLists(before.linksAt, linksAt(level), text) : before.linksAt,
+      namesakes: other('routes') ? keepLists(before.namesakes, namesakesOf(level), text) : before.namesakes,
       twins: other('waypoints') ? this.twins.update(level.waypoints, old && moved) : before.twins,
       nets: other('routes', 'links', 'waypoints') ? netsOf(level, old, before.nets) : before.nets,
+      ...relateLanes(level, old, before, followers, before.followers),
     }
     this.level = level
     return this.now
@@ -174,21 +184,4 @@ function push<V>(map: Map<string, V[]>, key: string, value: V): void {
   const list = map.get(key)
   if (list) list.push(value)
   else map.set(key, [value])
-}
-
-/** The new lists, but with the old object wherever a list, or all of them, came out the same. */
-function keepEqual<V>(
-  before: ReadonlyMap<string, readonly V[]>,
-  after: ReadonlyMap<string, readonly V[]>,
-  same: (a: V, b: V) => boolean,
-): ReadonlyMap<string, readonly V[]> {
-  const out = new Map<string, readonly V[]>()
-  let unchanged = before.size === after.size
-  for (const [key, list] of after) {
-    const old = before.get(key)
-    const kept = old && old.length === list.length && old.every((v, i) => same(v, list[i]))
-    if (!kept) unchanged = false
-    out.set(key, kept ? old : list)
-  }
-  return unchanged ? before : out
 }

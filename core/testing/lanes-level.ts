@@ -12,6 +12,9 @@ import { laneNet, suggestJoins, suggestJunctions } from '@tidytrail/core/traffic
 
 type Place = [number, number, number]
 
+/** Open ground on which nobody walks, so that no reach has to be worked out. */
+const bare = (name: string): Level => ({ ...blankLevel(name, 400, 400), profiles: {} })
+
 /** A level of free lanes, each drawn straight through its places. Waypoints are called wp_<lane><number>. */
 export function withLanes(lanes: Record<string, Place[]>, more: Partial<LevelInput> = {}): Level {
   const waypoints: NonNullable<LevelInput['waypoints']> = { ...more.waypoints }
@@ -24,11 +27,11 @@ export function withLanes(lanes: Record<string, Place[]>, more: Partial<LevelInp
     })
     routes[`rt_${key}`] = { name: key, kind: 'lane', legs: 'drawn', widthM: 3, stops, order: Object.keys(stops) }
   }
-  return levelSchema.parse({ ...blankLevel('Lanes', 400, 400), ...more, waypoints, routes })
+  return levelSchema.parse({ ...bare('Lanes'), ...more, waypoints, routes })
 }
 
 /** Adds roads to a level, called rd_<key>. */
-export function withRoads(roads: Record<string, Partial<Road>>, level: Level = blankLevel('Roads', 400, 400)): Level {
+export function withRoads(roads: Record<string, Partial<Road>>, level: Level = bare('Roads')): Level {
   for (const [key, road] of Object.entries(roads)) {
     const thing = roadSchema.parse({ name: key, ...road })
     level = addThing.apply(level, { in: 'roads', id: `rd_${key}`, thing }).level
@@ -49,7 +52,7 @@ export function withJoins(level: Level): Level {
 
 /** A level with every junction that is suggested, called jn_0 and on. */
 export function withJunctions(level: Level): Level {
-  suggestJunctions(level, laneNet(level)).forEach((ring, k) => {
+  suggestJunctions(level, laneNet(level)).forEach(({ ring }, k) => {
     const thing = levelSchema.shape.junctions.parse({
       [`jn_${k}`]: { name: `Junction ${k + 1}`, ring: ring.map(([x, y]) => [x, y]) },
     })[`jn_${k}`]
@@ -64,7 +67,7 @@ export function crossroads(
   road: Partial<Road> = {},
   { at = [200, 200], endsM = 11, reachM = 120 }: { at?: [number, number]; endsM?: number; reachM?: number } = {},
 ): Level {
-  const blank = blankLevel('Crossroads', 400, 400)
+  const blank = bare('Crossroads')
   const level: Level = { ...blank, settings: { ...blank.settings, drivesOn } }
   const towards = (dx: number, dy: number): Place[] => [
     [at[0] + dx * reachM, at[1] + dy * reachM, 0],

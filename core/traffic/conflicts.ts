@@ -53,6 +53,17 @@ export function conflictsOf(a: MeasuredLine, b: MeasuredLine, apartM: number): C
   return found
 }
 
+const kept = new WeakMap<MeasuredLine, WeakMap<MeasuredLine, { apartM: number; found: readonly Conflict[] }>>()
+
+/** The same, worked out once for two lines: as long as neither changes the same objects are given. */
+export function knownConflicts(a: MeasuredLine, b: MeasuredLine, apartM: number): readonly Conflict[] {
+  let of = kept.get(a)
+  if (!of) kept.set(a, (of = new WeakMap()))
+  let known = of.get(b)
+  if (known?.apartM !== apartM) of.set(b, (known = { apartM, found: conflictsOf(a, b, apartM) }))
+  return known.found
+}
+
 const together = (p: Point3, q: Point3): boolean => distance2(p, q) < ONE_PLACE_M && Math.abs(p[2] - q[2]) < OVER_M
 
 /** The spans of a line that are nearer to another line than a distance. */

@@ -2,7 +2,7 @@ import { boxOf, ringHolds, wrapAngle, type Point3 } from '@tidytrail/core/geomet
 import { admits, type Junction, type Level } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 import KDBush from 'kdbush'
-import { conflictsOf, type Conflict } from './conflicts'
+import { knownConflicts, type Conflict } from './conflicts'
 import { directionAt, measured, placeAt, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
 
@@ -37,6 +37,9 @@ export interface Pair {
   readonly conflicts: readonly Conflict[]
   readonly settled: Settled
 }
+
+/** A conflict from here on begins where its way does, metres. */
+const AT_ITS_START_M = 0.01
 
 /** A body is no wider than this where none is known, metres. */
 const USUAL_M = 2
@@ -162,19 +165,17 @@ function stretchOf(line: MeasuredLine, first: number, last: number): MeasuredLin
   return part
 }
 
-const conflictsKnown = new WeakMap<MeasuredLine, WeakMap<MeasuredLine, { apartM: number; found: Conflict[] }>>()
-
-/** Conflicts of two ways; those that part from one place do not count, as who is behind sees who is in front. */
+/**
+ * Conflicts of two ways. Where both part from one place there is none, as who is behind sees who is in front; nor where
+ * a link leaves the lane it leads out of.
+ */
 function conflictsBetween(a: Way, b: Way): readonly Conflict[] {
-  const apartM = (a.bodyM + b.bodyM) / 2
-  let of = conflictsKnown.get(a.line)
-  if (!of) conflictsKnown.set(a.line, (of = new WeakMap()))
-  let known = of.get(b.line)
-  if (known?.apartM !== apartM) {
-    const found = conflictsOf(a.line, b.line, apartM).filter((c) => c.kind !== 'parting')
-    of.set(b.line, (known = { apartM, found }))
-  }
-  return known.found
+  const all = knownConflicts(a.line, b.line, (a.bodyM + b.bodyM) / 2)
+  const parts = (c: Conflict) =>
+    c.kind === 'parting' ||
+    (!b.isLink && a.from === b.from && c.a.fromM < AT_ITS_START_M) ||
+    (!a.isLink && a.from === b.from && c.b.fromM < AT_ITS_START_M)
+  return all.some(parts) ? all.filter((c) => !parts(c)) : all
 }
 
 /** Every two ways of a junction that cannot both be used at once, and how each is settled. */
@@ -186,7 +187,7 @@ export function pairsOf(level: JunctionParts, net: LaneNet, junction: Junction):
     for (let j = i + 1; j < ways.length; j++) {
       const [a, b] = [ways[i], ways[j]]
       // Who comes along the same lane follows whoever is in front.
-      if (a.from === b.from && Math.abs(a.fromM - b.fromM) < 0.05) continue
+      if (a.isLink && b.isLink && a.from === b.from && Math.abs(a.fromM - b.fromM) < 0.05) continue
       const conflicts = conflictsBetween(a, b)
       if (conflicts.length > 0) pairs.push({ a, b, conflicts, settled: settledBy(junction, given, a, b) })
     }

@@ -51,6 +51,23 @@ type NetParts = Pick<Level, 'routes' | 'waypoints' | 'links' | 'roads'>
 export const isDriven = (route: Route): boolean =>
   route.kind === 'lane' && route.use === 'drive' && route.order.length >= 2
 
+/** The net of a level without lanes. */
+export const NO_LANES: LaneNet = { lanes: new Map(), moves: new Map(), out: new Map(), into: new Map() }
+
+const drivenIn = new WeakMap<Level['routes'], readonly string[]>()
+/** The lanes one drives along, by id in order; looked for once for each state of the routes. */
+function drivenOf(routes: Level['routes']): readonly string[] {
+  let ids = drivenIn.get(routes)
+  if (!ids)
+    drivenIn.set(
+      routes,
+      (ids = Object.keys(routes)
+        .filter((id) => isDriven(routes[id]))
+        .sort()),
+    )
+  return ids
+}
+
 const lanesKnown = new WeakMap<Route, { line: readonly (readonly Point3[])[]; lane: NetLane }>()
 
 function laneOf(
@@ -103,13 +120,14 @@ export function laneNet(level: NetParts): LaneNet {
     last.parts.roads === roads
   )
     return last.net
+  const driven = drivenOf(routes)
+  if (driven.length === 0) return NO_LANES
   const laid = new Map<string, { roadId: string; key: string }>()
   for (const roadId in roads)
     for (const { key, laneId } of roads[roadId].lanes) if (laneId) laid.set(laneId, { roadId, key })
   const lanes = new Map<string, NetLane>()
   const at = new Map<string, { lane: NetLane; stop: number }[]>()
-  for (const id of Object.keys(routes).sort()) {
-    if (!isDriven(routes[id])) continue
+  for (const id of driven) {
     const lane = laneOf(id, routes[id], waypoints, laid.get(id))
     if (lane.line.places.length < 2) continue
     lanes.set(id, lane)

@@ -1,56 +1,138 @@
-import { boxOf, exact, ringHolds, type Point3 } from '@tidytrail/core/geometry'
+import { boxHolds, boxOf, distance2, exact, ringHolds, type Point3 } from '@tidytrail/core/geometry'
 import Flatbush from 'flatbush'
-import { conflictsOf } from './conflicts'
+import { knownConflicts, type Conflict } from './conflicts'
 import { widestOn, type JunctionParts } from './junction'
-import { placeAt } from './measured-line'
+import { placeAt, type MeasuredLine } from './measured-line'
 import type { LaneNet } from './net'
 
-/** Bodies of ways nearer than this may touch, metres. */
-const NEAR_M = 2
+/** Ends within this are one place, metres. */
+const ONE_PLACE_M = 0.05
 
-/** Outlines of the junctions there could be: where ways conflict that lie in none yet, grown to where each conflict begins. */
-export function suggestJunctions(level: JunctionParts, net: LaneNet): Point3[][] {
-  const rings = Object.values(level.junctions).map((j) => j.ring)
-  const isIn = (p: Point3) => rings.some((ring) => ringHolds(ring, p[0], p[1]))
-  const moves = [...net.moves.values()].filter(
-    (m) => m.linkId !== undefined && !isIn(placeAt(m.line, m.line.lengthM / 2)),
-  )
-  const parent = moves.map((_, k) => k)
+/** Where a junction is missing: ways conflict there, and it lies in none. */
+export interface JunctionSite {
+  /** About all that conflicts, counterclockwise. */
+  readonly ring: readonly Point3[]
+  /** A place where two ways conflict. */
+  readonly at: Point3
+  /** The links that lead through it, and lanes that do, by id in order. */
+  readonly linkIds: readonly string[]
+  readonly laneIds: readonly string[]
+}
+
+/** What may conflict: a link, or a lane. */
+interface Item {
+  readonly id: string
+  readonly isLink: boolean
+  readonly line: MeasuredLine
+  readonly from: string
+  readonly to: string
+  readonly bodyM: number
+}
+
+/** Lanes that are as near to each other for longer than this lie beside or over each other, and do not cross, metres. */
+const LONGEST_CROSSING_M = 40
+
+/**
+ * The junctions that are missing: where links conflict, where one comes into the middle of a lane, and where lanes
+ * cross, outside of every junction there is.
+ */
+export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSite[] {
+  const rings = Object.values(level.junctions).map(({ ring }) => ({ ring, box: boxOf(ring) }))
+  const isIn = ([x, y]: Point3) => rings.some(({ ring, box }) => boxHolds(box, x, y) && ringHolds(ring, x, y))
+  const bodies = new Map<string, number>()
+  const bodyOf = (laneId: string): number => {
+    let m = bodies.get(laneId)
+    if (m === undefined) bodies.set(laneId, (m = widestOn(level, laneId)))
+    return m
+  }
+  const items: Item[] = []
+  for (const { id, linkId, line, from, to } of net.moves.values())
+    if (linkId !== undefined && !isIn(placeAt(line, line.lengthM / 2)))
+      items.push({ id, isLink: true, line, from, to, bodyM: Math.max(bodyOf(from), bodyOf(to)) })
+  const links = items.length
+  for (const { id, line } of net.lanes.values())
+    items.push({ id, isLink: false, line, from: id, to: id, bodyM: bodyOf(id) })
+  if (items.length < 2) return []
+  const parent = items.map((_, k) => k)
   const root = (k: number): number => (parent[k] === k ? k : (parent[k] = root(parent[k])))
-  const box = moves.map(({ line }) => boxOf(line.places, NEAR_M))
-  const clashes = new Set<number>()
-  if (moves.length === 0) return []
-  const index = new Flatbush(moves.length)
+  const box = items.map(({ line, bodyM }) => boxOf(line.places, bodyM / 2))
+  const index = new Flatbush(items.length)
   for (const { minX, minY, maxX, maxY } of box) index.add(minX, minY, maxX, maxY)
   index.finish()
-  for (let i = 0; i < moves.length; i++)
-    for (const j of index.search(box[i].minX, box[i].minY, box[i].maxX, box[i].maxY).sort((p, q) => p - q)) {
+  /** Conflicts by the item that comes first; lanes are long, so that they join nothing by themselves. */
+  const clashes: { a: number; b: number; on: Conflict }[] = []
+  for (let i = 0; i < items.length; i++) {
+    const { minX, minY, maxX, maxY } = box[i]
+    for (const j of index.search(minX, minY, maxX, maxY).sort((p, q) => p - q)) {
       if (j <= i) continue
-      if (moves[i].from === moves[j].from && moves[i].fromM === moves[j].fromM) {
+      const [a, b] = [items[i], items[j]]
+      if (a.isLink && b.isLink && a.from === b.from && distance2(a.line.places[0], b.line.places[0]) < ONE_PLACE_M) {
         parent[root(j)] = root(i)
         continue
       }
-      const apartM = (widestOn(level, moves[i].from) + widestOn(level, moves[j].from)) / 2
-      if (!conflictsOf(moves[i].line, moves[j].line, apartM).some((c) => c.kind !== 'parting')) continue
-      parent[root(j)] = root(i)
-      clashes.add(i)
-      clashes.add(j)
+      const on = firstConflict(a, b, isIn)
+      if (!on) continue
+      if (i < links && j < links) parent[root(j)] = root(i)
+      clashes.push({ a: i, b: j, on })
     }
-  const clusters = new Map<number, Point3[]>()
-  const clashing = new Set<number>([...clashes].map(root))
-  moves.forEach(({ line, widthM }, k) => {
-    if (!clashing.has(root(k))) return
-    const list = clusters.get(root(k)) ?? []
-    for (const [x, y, z] of line.places)
-      for (let c = 0; c < 8; c++) {
-        const rad = (c * Math.PI) / 4
-        const m = Math.max(1, widthM / 2)
-        list.push([x + m * exact.cos(rad), y + m * exact.sin(rad), z])
-      }
-    clusters.set(root(k), list)
+  }
+  // Where only lanes cross, each crossing is a site; those that touch are one.
+  const sites = new Map<string, { points: Point3[]; at: Point3; links: Set<string>; lanes: Set<string> }>()
+  const siteOf = (key: string, at: Point3) => {
+    let site = sites.get(key)
+    if (!site) sites.set(key, (site = { points: [], at, links: new Set(), lanes: new Set() }))
+    return site
+  }
+  for (const { a, b, on } of clashes) {
+    const link = a < links ? a : b < links ? b : undefined
+    const site = siteOf(link === undefined ? `${items[a].id} ${items[b].id}` : `${root(link)}`, on.at)
+    for (const [k, stretch] of [
+      [a, on.a],
+      [b, on.b],
+    ] as const) {
+      const { id, isLink, line, bodyM } = items[k]
+      ;(isLink ? site.links : site.lanes).add(id)
+      for (const m of [stretch.fromM, (stretch.fromM + stretch.toM) / 2, stretch.toM])
+        site.points.push(...around(placeAt(line, m), bodyM / 2))
+    }
+  }
+  items.slice(0, links).forEach(({ id, line, bodyM }, k) => {
+    const site = sites.get(`${root(k)}`)
+    if (!site) return
+    site.links.add(id)
+    for (const place of line.places) site.points.push(...around(place, Math.max(1, bodyM / 2)))
   })
-  return [...clusters.values()].map(hullOf)
+  return [...sites.values()].map(({ points, at, links: own, lanes }) => ({
+    ring: hullOf(points),
+    at,
+    linkIds: [...own].sort(),
+    laneIds: [...lanes].sort(),
+  }))
 }
+
+/** The first conflict of two that nothing settles; none where the one is only the way into or out of the other. */
+function firstConflict(a: Item, b: Item, isIn: (p: Point3) => boolean): Conflict | undefined {
+  const all = knownConflicts(a.line, b.line, (a.bodyM + b.bodyM) / 2)
+  return all.find((c) => {
+    if (c.kind === 'parting' || isIn(c.at)) return false
+    if (a.isLink && !b.isLink) {
+      // Out of a lane one comes from behind who is on it; at the end and the beginning of one nobody else is.
+      if (a.from === b.id && c.a.fromM < ONE_PLACE_M) return false
+      return !(a.to === b.id && c.b.fromM < ONE_PLACE_M)
+    }
+    if (a.isLink) return true
+    // Lanes that end side by side, or go on into one another, do not cross.
+    const ends = c.a.toM > a.line.lengthM - ONE_PLACE_M || c.a.fromM < ONE_PLACE_M
+    const others = c.b.toM > b.line.lengthM - ONE_PLACE_M || c.b.fromM < ONE_PLACE_M
+    return !(ends && others) && c.a.toM - c.a.fromM < LONGEST_CROSSING_M
+  })
+}
+
+const around = ([x, y, z]: Point3, m: number): Point3[] =>
+  Array.from({ length: 8 }, (_, c): Point3 => {
+    const rad = (c * Math.PI) / 4
+    return [x + m * exact.cos(rad), y + m * exact.sin(rad), z]
+  })
 
 /** The convex hull of places, counterclockwise (Andrew 1979). */
 function hullOf(places: readonly Point3[]): Point3[] {

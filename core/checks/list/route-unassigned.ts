@@ -11,7 +11,14 @@ export const routeUnassigned: Check = {
   each: 'routes',
   run(look, id) {
     const route = look.level.thing('routes', id)!
-    if (route.kind === 'network' || route.order.length < 2 || look.graph.followers(id).length > 0) return []
+    // Lanes are come along from others: of those it is told that nobody comes.
+    if (
+      route.kind === 'network' ||
+      route.kind === 'lane' ||
+      route.order.length < 2 ||
+      look.graph.followers(id).length > 0
+    )
+      return []
     const first = look.level.thing('waypoints', route.stops[route.order[0]].waypointId)!
     const idle = Object.entries(look.level.all('spawners'))
       .filter(([, s]) => briefOfSpawner(look, s) === null)

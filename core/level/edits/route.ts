@@ -85,6 +85,15 @@ export const reverseRoute = defineEdit<{ routeId: string }>(
   },
 )
 
+/** Turn several routes round at once, as lanes that were drawn backwards. */
+export const reverseRoutes = defineChanges<{ routeIds: readonly string[] }>(
+  (_level, { routeIds }) => `Turn ${routeIds.length} routes round`,
+  (changes, { routeIds }, base) => {
+    for (const id of routeIds)
+      if (base.routes[id]) changes.set(['routes', id, 'order'], [...base.routes[id].order].reverse())
+  },
+)
+
 export const setTravel = defineEdit<{ routeId: string; travel: TravelMode }>(
   (level, { routeId, travel }) => `Travel ${routeName(level, routeId)} ${travel.replaceAll('-', ' ')}`,
   (draft, { routeId, travel }) => {

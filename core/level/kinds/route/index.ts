@@ -60,6 +60,13 @@ export const routeSchema = z.strictObject({
     words: { drawn: 'drawn by chance', nearest: 'the nearest' },
     when: (r: { travel: string }) => r.travel === 'any-order',
   }),
+  /** What those do who come to the end of a lane that leads nowhere else. */
+  atEnd: field(z.enum(['unsaid', 'leave']).default('unsaid'), {
+    label: 'at its end',
+    words: { unsaid: 'nothing is said', leave: 'they leave the level' },
+    when: (r: { kind: string; use: string; travel: string }) =>
+      r.kind === 'lane' && r.use === 'drive' && r.travel !== 'round',
+  }),
   ...restriction,
   stops: z.record(id, stopSchema),
   order: z.array(id).max(LIMITS.waypoints),

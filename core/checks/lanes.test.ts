@@ -1,0 +1,114 @@
+import { applyFix, CheckedSurvey, type Finding } from '.'
+import {
+  addLinks,
+  addThing,
+  changeThings,
+  cutLinks,
+  driveOn,
+  removeThings,
+  reverseRoutes,
+  roadSchema,
+  type Edit,
+  type EditResult,
+  type Level,
+} from '@tidytrail/core/level'
+import { crossroads, withJoins, withLanes, withRoads } from '@tidytrail/core/testing'
+import { describe, expect, it } from 'vitest'
+
+const ofLanes = (findings: readonly Finding[]) => findings.filter((f) => /^(lane|junction)\./.test(f.check))
+const fresh = (level: Level) => new CheckedSurvey().update(level)
+const found = (level: Level, check: string) => fresh(level).filter((f) => f.check === check)
+
+describe('checks of lanes', () => {
+  it('after each of many edits say what they say from scratch', () => {
+    let level = crossroads('left', { ahead: 1, back: 1 })
+    const survey = new CheckedSurvey()
+    survey.update(level)
+    const laneId = level.roads.rd_n.lanes[0].laneId!
+    const [linkId] = Object.keys(level.links)
+    const step =
+      <A>(edit: Edit<A>, args: A): ((l: Level) => EditResult) =>
+      (l) =>
+        edit.apply(l, args)
+    const shift = (dx: number) =>
+      level.roads.rd_e.points.map(([x, y, z]): [number, number, number] => [x + dx, y + dx / 2, z])
+    const steps = [
+      step(changeThings, { in: 'junctions', changes: { jn_0: { control: 'all-way' } } }),
+      step(cutLinks, { ids: [linkId] }),
+      step(changeThings, { in: 'roads', changes: { rd_e: { points: shift(6) } } }),
+      step(reverseRoutes, { routeIds: [laneId] }),
+      step(driveOn, { side: 'right' }),
+      step(removeThings, { ids: ['jn_0'] }),
+      step(changeThings, { in: 'roads', changes: { rd_w: { ahead: 2 } } }),
+      step(addLinks, { links: [{ id: 'ln_new', fromId: 'wp_na1e', toId: 'wp_ea1s', twoWay: false }] }),
+      step(removeThings, { ids: ['rd_s'] }),
+      step(addThing, {
+        in: 'roads',
+        id: 'rd_x',
+        thing: roadSchema.parse({ name: 'Across', points: [[100, 100, 0], [300, 320, 0]] }), // prettier-ignore
+      }),
+    ]
+    for (const edit of steps) {
+      const before = level
+      level = edit(level).level
+      expect(level).not.toBe(before)
+      expect(survey.update(level)).toEqual(fresh(level))
+    }
+    expect(ofLanes(survey.findings).length).toBeGreaterThan(3)
+  })
+
+  it('joins a chain drawn half backwards in two strokes', () => {
+    const piece = (k: number): [number, number, number][] => [
+      [k * 30, 50, 0],
+      [k * 30 + 26, 50, 0],
+    ]
+    let level = withLanes({ a: piece(0), b: piece(1).reverse(), c: piece(2), d: piece(3).reverse(), e: piece(4) })
+    const [first] = found(level, 'lane.backwards')
+    expect(first.ways![0].label).toBe('Turn all 2 round that lead backwards')
+    level = applyFix(level, first.ways![0]).level
+    expect(found(level, 'lane.backwards')).toEqual([])
+    for (const gap of found(level, 'lane.gap')) level = applyFix(level, gap.fix!).level
+    expect(ofLanes(fresh(level)).map((f) => f.check)).toEqual(['lane.dead-end', 'lane.unfed'])
+    expect(Object.keys(level.links)).toHaveLength(4)
+  })
+
+  it('settles a crossroads made of four roads by what is offered, one after the other', () => {
+    const arm = (dx: number, dy: number): [number, number, number][] => [
+      [200 + dx * 100, 200 + dy * 100, 0],
+      [200 + dx * 12, 200 + dy * 12, 0],
+    ]
+    let level = withRoads({
+      n: { points: arm(0, 1) },
+      e: { points: arm(1, 0) },
+      s: { points: arm(0, -1) },
+      w: { points: arm(-1, 0) },
+    })
+    for (let round = 0; round < 60; round++) {
+      const next = ofLanes(fresh(level)).find((f) => f.fix)
+      if (!next) break
+      level = applyFix(level, next.fix!).level
+    }
+    expect(Object.keys(level.links)).toHaveLength(12)
+    expect(Object.keys(level.junctions)).toHaveLength(1)
+    const left = ofLanes(fresh(level))
+    expect(left.map((f) => f.check).filter((c) => c !== 'lane.unfed')).toEqual([])
+  })
+
+  it('says of signals what is wrong with them, and mends it', () => {
+    const level = crossroads()
+    const signals = { ...level, junctions: { jn_0: { ...level.junctions.jn_0, control: 'signals' as const } } }
+    const [never] = found(signals, 'junction.phase-starved')
+    expect(never.message).toContain('all see red for ever')
+    let mended = applyFix(signals, never.fix!).level
+    expect(mended.junctions.jn_0.phases).toHaveLength(2)
+    const [open] = found(mended, 'junction.conflict-uncontrolled')
+    expect(open.message).toContain('both have green together')
+    mended = applyFix(mended, open.fix!).level
+    expect(ofLanes(fresh(mended)).filter((f) => f.check.startsWith('junction'))).toEqual([])
+  })
+
+  it('leave lanes that only end side by side, and those of a road, in peace', () => {
+    const level = withJoins(withRoads({ a: { points: [[0, 0, 0], [80, 0, 0]], ahead: 2, back: 2 } })) // prettier-ignore
+    expect(ofLanes(fresh(level)).map((f) => f.check)).toEqual(Array.from({ length: 4 }, () => 'lane.unfed'))
+  })
+})

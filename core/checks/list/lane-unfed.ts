@@ -1,0 +1,26 @@
+import type { Check } from '../check'
+import { joinsAll, joinLabel } from '../lanes'
+
+export const laneUnfed: Check = {
+  id: 'lane.unfed',
+  stage: 'routes',
+  severity: 'note',
+  sentence: 'No lane leads into a lane, and nobody appears on it or is told to follow it.',
+  each: 'routes',
+  run(look, id) {
+    const { name, kind } = look.level.thing('routes', id)!
+    const lane = kind === 'lane' ? look.lanes.lane(id) : undefined
+    if (!lane || look.lanes.into(id).length > 0 || look.graph.followers(id).length > 0) return []
+    if (Object.values(look.level.all('spawners')).some((s) => s.where === 'route' && s.routeId === id)) return []
+    if (look.lanes.backwards().includes(id)) return []
+    const joins = look.lanes.joinsInto(id)
+    return [
+      {
+        subjects: [id],
+        at: look.level.thing('waypoints', lane.startId)!.at,
+        message: `No lane leads into ${name}, and nobody appears on it.`,
+        ...(joins.length > 0 && { fix: joinsAll(joinLabel(joins.length), joins) }),
+      },
+    ]
+  },
+}

@@ -1,0 +1,104 @@
+import type { Junction } from '@tidytrail/core/level'
+import {
+  usualPhases,
+  usualYields,
+  waysOf,
+  type JunctionSite,
+  type LaneOverlap,
+  type NetLane,
+  type NetMove,
+  type Pair,
+  type Suggestion,
+  type Way,
+} from '@tidytrail/core/traffic'
+import type { SurveyView } from '@tidytrail/core/survey'
+import type { Notes } from './notes'
+
+/** What is read of lanes, how they join, and where ways conflict. */
+export class LookAtLanes {
+  constructor(private readonly notes: Notes) {}
+
+  /** A lane as it is driven along; undefined for what is none. */
+  lane(routeId: string): NetLane | undefined {
+    return this.notes.note('lanes', (v) => v.relations.lanes.lanes.get(routeId))
+  }
+
+  /** The way a link is from one lane into another. */
+  move(linkId: string): NetMove | undefined {
+    return this.notes.note('lanes', (v) => v.relations.lanes.moves.get(linkId))
+  }
+
+  /** The ways out of a lane, and those into it. */
+  out(routeId: string): readonly NetMove[] {
+    return this.notes.note('lanes', (v) => v.relations.lanes.out.get(routeId)) ?? []
+  }
+  into(routeId: string): readonly NetMove[] {
+    return this.notes.note('lanes', (v) => v.relations.lanes.into.get(routeId)) ?? []
+  }
+
+  /** Joins a lane nearly makes at its end. */
+  joins(routeId: string): readonly Suggestion[] {
+    return this.notes.note('joins', (v) => v.relations.joins.get(routeId)) ?? []
+  }
+
+  /** All lanes that are drawn backwards. */
+  backwards(): readonly string[] {
+    return this.notes.note('backwards', (v) => v.relations.backwards)
+  }
+
+  /** Lanes that lie over one, where it comes first of both. */
+  overlaps(routeId: string): readonly LaneOverlap[] {
+    return this.notes.note('overlaps', (v) => v.relations.overlaps.get(routeId)) ?? []
+  }
+
+  /** Ways of a junction that cannot be used at once. */
+  pairs(junctionId: string): readonly Pair[] {
+    return this.notes.note('pairs', (v) => v.relations.pairs.get(junctionId)) ?? []
+  }
+
+  /** Where junctions are missing, of which a lane is the first to lead there. */
+  sites(routeId: string): readonly JunctionSite[] {
+    return this.notes.note('sites', (v) => v.relations.sites.get(routeId)) ?? []
+  }
+
+  /** Joins others nearly make into a lane. */
+  joinsInto(routeId: string): readonly Suggestion[] {
+    const read = (v: SurveyView) => [...v.relations.joins.values()].flat().filter((s) => s.to === routeId)
+    const key = this.notes.note('joins', (v) =>
+      read(v)
+        .map((s) => s.from)
+        .join(' '),
+    )
+    return key === '' ? [] : read(this.notes.view)
+  }
+
+  /** The ways through a junction. */
+  ways(junctionId: string): readonly Way[] {
+    const read = (v: SurveyView) => {
+      const junction = v.level.junctions[junctionId]
+      return junction ? waysOf(v.level, v.relations.lanes, junction) : []
+    }
+    // What counts of them is which there are: noted as one word, so that a change of it is seen.
+    this.notes.note('lanes', (v) =>
+      read(v)
+        .map((w) => w.id)
+        .join(' '),
+    )
+    return read(this.notes.view)
+  }
+
+  /** Who gives way to whom at a junction as it mostly is, with what is said already. */
+  usualYields(junction: Junction): Junction['yields'] {
+    const made = this.notes.note('lanes', (v) => JSON.stringify(usualYields(v.level, v.relations.lanes, junction)))
+    return JSON.parse(made) as Junction['yields']
+  }
+
+  /** Stages in which each way of a junction has green once. */
+  usualPhases(junctionId: string): Junction['phases'] {
+    const made = this.notes.note('lanes', (v) => {
+      const junction = v.level.junctions[junctionId]
+      return JSON.stringify(junction ? usualPhases(v.level, v.relations.lanes, junction) : [])
+    })
+    return JSON.parse(made) as Junction['phases']
+  }
+}

@@ -1,0 +1,152 @@
+/** Levels with one fault of lanes or junctions planted: plain, just beyond what is allowed, and just within. */
+import { addLinks, levelSchema, type Junction, type Level, type LevelInput } from '@tidytrail/core/level'
+import { laneNet, waysOf } from '@tidytrail/core/traffic'
+import { crossroads, withLanes } from './lanes-level'
+import { follower } from './route-levels'
+
+/** Somebody of no body yet who follows the first lane. */
+const told = (): Partial<LevelInput> => {
+  const { briefs, spawners } = follower('rt_a')
+  return { briefs, spawners: { sp_a: { ...spawners.sp_a, profileId: null } } }
+}
+
+type Row = [check: string, what: string, plain: Level, beyond: Level, within: Level]
+type Place = [number, number, number]
+
+const lane = (x: number, toX: number, y = 100): Place[] => [
+  [x, y, 0],
+  [toX, y, 0],
+]
+const three = (figures: readonly [number, number, number], make: (figure: number) => Level): [Level, Level, Level] => [
+  make(figures[0]),
+  make(figures[1]),
+  make(figures[2]),
+]
+const linked = (level: Level, fromId: string, toId: string, twoWay = false) =>
+  addLinks.apply(level, { links: [{ id: 'ln_a', fromId, toId, twoWay }] }).level
+
+/** Two lanes that cross, the second so high above the first, and a junction about them that says something. */
+function crossing(overM: number, junction?: Partial<Junction> | ((ids: [string, string]) => Partial<Junction>)): Level {
+  const level = withLanes({
+    a: lane(50, 150),
+    b: [
+      [100, 50, overM],
+      [100, 150, overM],
+    ],
+  })
+  if (!junction) return level
+  const said = typeof junction === 'function' ? junction(['rt_a', 'rt_b']) : junction
+  const ring: [number, number][] = [
+    [90, 90],
+    [110, 90],
+    [110, 110],
+    [90, 110],
+  ]
+  // Places of the lanes within it, so that they lead through.
+  const junctions: LevelInput['junctions'] = { jn_a: { name: 'Crossing', ring, ...said } }
+  return levelSchema.parse({ ...withMiddles(level, overM), junctions })
+}
+
+/** The same with a place where both cross. */
+function withMiddles(level: Level, overM: number): Level {
+  const waypoints = { ...level.waypoints }
+  const routes = { ...level.routes }
+  for (const [key, z] of [
+    ['a', 0],
+    ['b', overM],
+  ] as const) {
+    waypoints[`wp_${key}m`] = { ...waypoints[`wp_${key}0`], at: [100, 100, z] }
+    const route = routes[`rt_${key}`]
+    const [first, last] = route.order
+    routes[`rt_${key}`] = {
+      ...route,
+      stops: { ...route.stops, [`st_${key}m`]: { ...route.stops[first], waypointId: `wp_${key}m` } },
+      order: [first, `st_${key}m`, last],
+    }
+  }
+  return { ...level, waypoints, routes }
+}
+
+const both = (greenS: number, laneIds: string[]) => ({ name: '', greenS, amberS: 3, allRedS: 2, linkIds: [], laneIds })
+
+/** A crossroads at which those that go straight on each give way to one of the others. */
+function round(count: number, stops = false): Level {
+  const level = crossroads()
+  const ways = waysOf(level, laneNet(level), level.junctions.jn_0).filter((w) => Math.abs(w.turnRad) < 0.5)
+  const turn = [...ways].sort((a, b) => a.inRad - b.inRad)
+  const yields = turn
+    .slice(0, count)
+    .map((w, k) => ({ linkId: w.id, laneId: null, toLinkId: turn[(k + 1) % turn.length].id, toLaneId: null, stops }))
+  return { ...level, junctions: { jn_0: { ...level.junctions.jn_0, control: 'give-way', yields } } }
+}
+
+export const laneRows = (): Row[] => [
+  [
+    'lane.backwards',
+    'the middle one of three',
+    ...three([3, 14.9, 15.1], (gap) =>
+      withLanes({ a: lane(10, 50), b: lane(90 + gap, 50 + gap), c: lane(90 + 2 * gap, 140) }),
+    ),
+  ],
+  [
+    'lane.gap',
+    'ahead of a lane',
+    ...three([6, 44.9, 45.1], (gap) => withLanes({ a: lane(10, 50), b: lane(50 + gap, 150) })),
+  ],
+  [
+    'lane.heading-jump',
+    'at a place two lanes share',
+    ...three([90, 20.2, 19.9], (deg) => {
+      const rad = (deg * Math.PI) / 180
+      const level = withLanes({
+        a: lane(10, 50),
+        b: [
+          [50, 100, 0],
+          [50 + 40 * Math.cos(rad), 100 + 40 * Math.sin(rad), 0],
+        ],
+      })
+      level.routes.rt_b.stops.st_b0.waypointId = 'wp_a1'
+      return level
+    }),
+  ],
+  [
+    'lane.dead-end',
+    'a lane somebody follows',
+    withLanes({ a: lane(10, 50) }, told()),
+    withLanes({ a: lane(10, 50), b: lane(95.1, 150) }, told()),
+    ((level: Level) => ({ ...level, routes: { rt_a: { ...level.routes.rt_a, atEnd: 'leave' as const } } }))(
+      withLanes({ a: lane(10, 50) }, told()),
+    ),
+  ],
+  [
+    'lane.unfed',
+    'a lane by itself',
+    withLanes({ a: lane(10, 50) }),
+    linked(withLanes({ a: lane(10, 50), b: lane(60, 90) }, told()), 'wp_a1', 'wp_b0', true),
+    linked(withLanes({ a: lane(10, 50), b: lane(60, 90) }, told()), 'wp_a1', 'wp_b0'),
+  ],
+  [
+    'lane.overlap',
+    'two lanes in one line',
+    ...three([40, 6.6, 6.4], (m) => withLanes({ a: lane(10, 60), b: lane(60 - m, 120) })),
+  ],
+  ['junction.missing', 'two lanes that cross', ...three([0, 2.49, 2.51], (m) => crossing(m))],
+  [
+    'junction.conflict-uncontrolled',
+    'two lanes that cross',
+    ...three([0, 2.49, 2.51], (m) => crossing(m, { control: 'none' })),
+  ],
+  [
+    'junction.green-conflict',
+    'two lanes that cross',
+    ...three([0, 2.49, 2.51], (m) => crossing(m, (ids) => ({ control: 'signals', phases: [both(20, ids)] }))),
+  ],
+  [
+    'junction.phase-starved',
+    'a stage too short',
+    ...three([0, 3.9, 4], (s) =>
+      crossing(0, ([a, b]) => ({ control: 'signals', phases: [both(20, [a]), both(s, [b])] })),
+    ),
+  ],
+  ['junction.gridlock-risk', 'a round of give ways', round(4), round(4, true), round(3)],
+]

@@ -1,0 +1,91 @@
+import {
+  addThing,
+  junctionSchema,
+  levelSchema,
+  phaseSchema,
+  type Edit,
+  type Junction,
+  type Route,
+} from '@tidytrail/core/level'
+
+type Place = readonly [x: number, y: number]
+type Apply = <A>(edit: Edit<A>, args: A) => void
+
+/** Faults of lanes and junctions, planted among ferry lanes on the open water. */
+export function plantLanes(apply: Apply): void {
+  const lane = (key: string, places: readonly Place[], more: Partial<Route> & { first?: string } = {}) => {
+    const { first, ...said } = more
+    const stops: Record<string, { waypointId: string }> = {}
+    places.forEach(([x, y], k) => {
+      const waypointId = k === 0 && first ? first : `wp_ferry${key}${k}`
+      if (waypointId !== first) {
+        const thing = levelSchema.shape.waypoints.parse({ [waypointId]: { at: [x, y, 0] } })[waypointId]
+        apply(addThing, { in: 'waypoints', id: waypointId, thing })
+      }
+      stops[`st_ferry${key}${k}`] = { waypointId }
+    })
+    const id = `rt_ferry${key}`
+    const route = levelSchema.shape.routes.parse({
+      [id]: {
+        name: `Ferry lane ${key}`,
+        kind: 'lane',
+        legs: 'drawn',
+        widthM: 2,
+        stops,
+        order: Object.keys(stops),
+        ...said,
+      },
+    })[id]
+    apply(addThing, { in: 'routes', id, thing: route })
+  }
+  /** Two lanes that cross, with a junction about them. */
+  const crossing = (key: string, x: number, junction: Partial<Junction>) => {
+    lane(`${key}1`, [[x - 5, 16], [x + 0.5, 16], [x + 5, 16]]) // prettier-ignore
+    lane(`${key}2`, [[x, 11], [x, 15.5], [x, 21]]) // prettier-ignore
+    const ring = [[x - 3, 13], [x + 3, 13], [x + 3, 19], [x - 3, 19]] // prettier-ignore
+    const thing = junctionSchema.parse({ name: `Ferry crossing ${key}`, ring, ...junction })
+    apply(addThing, { in: 'junctions', id: `jn_ferry${key}`, thing })
+  }
+
+  // Three in a row, of which the middle one was drawn the wrong way round, and a gap after them.
+  lane('A', [[24, 6], [32, 6]]) // prettier-ignore
+  lane('B', [[41, 6], [33, 6]], { note: 'It was drawn from east to west.' }) // prettier-ignore
+  lane('C', [[42, 6], [50, 6]]) // prettier-ignore
+  lane('D', [[53, 6], [60, 6]], { note: 'C ends three metres before it.' }) // prettier-ignore
+  // One that turns a corner on the spot, and ends where nobody goes on.
+  lane('E', [[60, 6], [60, 14]], { first: 'wp_ferryD1', note: 'From D into this one the bow would have to jump.' }) // prettier-ignore
+  // Two in one line.
+  lane('F', [[66, 6], [84, 6]]) // prettier-ignore
+  lane('G', [[70, 6], [92, 6]], { note: 'It lies over F.' }) // prettier-ignore
+  // Crossings: without a junction, with one that says nothing, and with signals that are no good.
+  lane('H1', [[95, 16], [105, 16]]) // prettier-ignore
+  lane('H2', [[100, 11], [100, 21]], { note: 'Nothing says who goes first where it crosses H1.' }) // prettier-ignore
+  crossing('K', 115, { note: 'It has an outline, and no rule.' })
+  const laneIds = (key: string) => [`rt_ferry${key}1`, `rt_ferry${key}2`]
+  crossing('L', 130, {
+    control: 'signals',
+    phases: [phaseSchema.parse({ name: 'All at once', laneIds: laneIds('L') })],
+    note: 'Both have green together.',
+  })
+  crossing('M', 145, {
+    control: 'signals',
+    phases: [phaseSchema.parse({ name: 'Only one', laneIds: laneIds('M').slice(0, 1) })],
+    note: 'The one from the south never has green.',
+  })
+  // Three that cross in a triangle, each of which waits for the next.
+  lane('P1', [[158, 12], [163, 14], [174, 14]]) // prettier-ignore
+  lane('P2', [[172, 9], [170, 13], [164, 23]]) // prettier-ignore
+  lane('P3', [[169, 22], [166, 20], [160, 10]]) // prettier-ignore
+  const round = ['P1', 'P2', 'P3'].map((key) => `rt_ferry${key}`)
+  apply(addThing, {
+    in: 'junctions',
+    id: 'jn_ferryP',
+    thing: junctionSchema.parse({
+      name: 'Ferry triangle',
+      ring: [[159.5, 11.5], [172, 10], [172.5, 15], [167, 21.2], [164.5, 21]], // prettier-ignore
+      control: 'give-way',
+      yields: round.map((laneId, k) => ({ laneId, toLaneId: round[(k + 1) % 3] })),
+      note: 'Each was told to let the next one go.',
+    }),
+  })
+}
