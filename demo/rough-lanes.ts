@@ -3,6 +3,7 @@ import {
   junctionSchema,
   levelSchema,
   phaseSchema,
+  roadSchema,
   type Edit,
   type Junction,
   type Route,
@@ -54,6 +55,9 @@ export function plantLanes(apply: Apply): void {
   lane('D', [[53, 6], [60, 6]], { note: 'C ends three metres before it.' }) // prettier-ignore
   // One that turns a corner on the spot, and ends where nobody goes on.
   lane('E', [[60, 6], [60, 14]], { first: 'wp_ferryD1', note: 'From D into this one the bow would have to jump.' }) // prettier-ignore
+  // A road that nothing leads to.
+  const road = { name: 'Ferry road', points: [[24, 26, 0], [60, 26, 0]], laneM: 2, note: 'Nobody comes to it.' } // prettier-ignore
+  apply(addThing, { in: 'roads', id: 'rd_ferry', thing: roadSchema.parse(road) })
   // Two in one line.
   lane('F', [[66, 6], [84, 6]]) // prettier-ignore
   lane('G', [[70, 6], [92, 6]], { note: 'It lies over F.' }) // prettier-ignore

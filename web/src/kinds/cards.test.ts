@@ -51,6 +51,7 @@ const one = (): Level =>
         order: ['st_a', 'st_b'],
       },
     },
+    roads: { rd_a: { name: 'Street', points: [[5, 40, 0], [60, 40, 0]] } }, // prettier-ignore
     junctions: { jn_a: { name: 'Cross', ring } },
     zones: { zn_a: { name: 'Square', ring } },
     posts: { ps_a: { name: 'Stand', at: [9, 9, 0] } },

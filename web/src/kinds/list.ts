@@ -10,6 +10,7 @@ import { passageView } from './passage'
 import { postView } from './post'
 import { profileView } from './profile'
 import { reachAreaView } from './reach-area'
+import { roadView } from './road'
 import { routeView } from './route'
 import { signalView } from './signal'
 import { sneakLineView } from './sneak-line'
@@ -34,6 +35,7 @@ export const VIEWS: readonly KindView[] = [
   routeView,
   waypointView,
   linkView,
+  roadView,
   junctionView,
   markerView,
   spawnerView,

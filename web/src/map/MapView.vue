@@ -9,6 +9,7 @@ import { useLevelStore } from '../stores/level'
 import { useRehearsalStore } from '../stores/rehearsal'
 import { useSheetStore } from '../stores/sheet'
 import { useSurveyStore } from '../stores/survey'
+import { useTrafficStore } from '../stores/traffic'
 import { useTravelStore } from '../stores/travel'
 import { useCastStore } from '../stores/cast'
 import { useWatchingStore } from '../stores/watching'
@@ -52,6 +53,7 @@ const travel = useTravelStore()
 const watching = useWatchingStore()
 const cast = useCastStore()
 const insight = useInsightStore()
+const traffic = useTrafficStore()
 const { night } = useTheme()
 const stores = {
   cast,
@@ -123,6 +125,7 @@ function agentsSeen() {
 function sceneOf(level: Level): MapScene {
   return {
     level,
+    whole: levels.doc,
     stage: sheet.stage,
     isShown: sheet.isShown,
     chosen: chosen.value,
@@ -268,6 +271,7 @@ watch(
 )
 watch([() => survey.seen, () => assets.version], () => tool.value.surveyed?.())
 watch([() => survey.reach, () => assets.version], redrawAll)
+watch([() => traffic.t, () => traffic.pair, () => sheet.selected], redraw)
 watch([() => sheet.ghosts, () => sheet.sketch, () => sheet.crosshair, () => travel.at, tool], redraw)
 watch(
   [

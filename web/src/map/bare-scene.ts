@@ -4,6 +4,7 @@ import type { MapScene } from './scene'
 /** What is drawn of a level on the routes stage when nothing is chosen, found or run; for tests and pictures. */
 export const bareScene = (level: Level, more: Partial<MapScene> = {}): MapScene => ({
   level,
+  whole: level,
   stage: 'routes',
   isShown: () => true,
   chosen: new Set(),

@@ -14,6 +14,8 @@ export interface SeenAgent {
 /** All that is drawn on the map, and that can be pointed at. */
 export interface MapScene {
   readonly level: Level
+  /** All of the level, where only some of it is drawn. */
+  readonly whole: Level
   readonly stage: string
   /** Is a layer of the legend shown? */
   isShown(layer: string): boolean

@@ -1,7 +1,8 @@
 import { forksOf, sharesOf } from '@tidytrail/core/network'
-import { boxHolds } from '@tidytrail/core/geometry'
+import { boxHolds, type Point3 } from '@tidytrail/core/geometry'
+import { laneNet } from '@tidytrail/core/traffic'
 import type { Level } from '@tidytrail/core/level'
-import { plainText, X, Y, type Pen } from '../../map/pen'
+import { plainText, traceLine, X, Y, type Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
 import { inkOf } from '../route/look'
 
@@ -36,7 +37,14 @@ export function looseWaypoints(level: Level): readonly string[] {
 }
 
 /** Links as thin lines; one that leads one way carries a half barb, one with a share a little signpost. */
-export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, hovered: string | undefined): void {
+/** @param whole all of the level, of which only some may be drawn */
+export function drawLinks(
+  pen: Pen,
+  level: Level,
+  whole: Level,
+  chosen: ReadonlySet<string>,
+  hovered: string | undefined,
+): void {
   const ids = Object.keys(level.links)
   if (ids.length === 0) return
   const { c, inks, view } = pen
@@ -45,6 +53,8 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
   const path = new Path2D()
   const marks: { id: string; ax: number; ay: number; bx: number; by: number }[] = []
   const forks = forksOf(level)
+  const { moves } = laneNet(whole)
+  const turning: { id: string; line: readonly Point3[] }[] = []
   for (const id of ids) {
     if (hiddenIds.has(id)) continue
     const { fromId, toId, twoWay } = level.links[id]
@@ -52,8 +62,13 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
     const b = level.waypoints[toId].at
     if (Math.max(a[0], b[0]) < seen.minX || Math.min(a[0], b[0]) > seen.maxX) continue
     if (Math.max(a[1], b[1]) < seen.minY || Math.min(a[1], b[1]) > seen.maxY) continue
+    const move = moves.get(id)
+    if (move && !twoWay) {
+      turning.push({ id, line: move.line.places })
+      if (!chosen.has(id)) continue
+    }
     const [ax, ay, bx, by] = [X(pen, a[0]), Y(pen, a[1]), X(pen, b[0]), Y(pen, b[1])]
-    if (chosen.has(id) || hovered === id) {
+    if ((chosen.has(id) || hovered === id) && !move) {
       c.strokeStyle = inks.colour.pine
       c.lineWidth = 4
       c.beginPath()
@@ -71,6 +86,7 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
   c.globalAlpha = 0.85
   c.stroke(path)
   c.globalAlpha = 1
+  drawTurning(pen, turning, chosen, hovered)
   for (const { id, ax, ay, bx, by } of marks) {
     const length = Math.hypot(bx - ax, by - ay)
     if (length < 24) continue
@@ -103,6 +119,35 @@ export function drawLinks(pen: Pen, level: Level, chosen: ReadonlySet<string>, h
       c.strokeStyle = inks.colour.pine
     }
   }
+}
+
+/** Ways from one lane into another: a fine line with a barb where it comes in. */
+function drawTurning(
+  pen: Pen,
+  ways: readonly { id: string; line: readonly Point3[] }[],
+  chosen: ReadonlySet<string>,
+  hovered: string | undefined,
+): void {
+  const { c, inks, view } = pen
+  for (const { id, line } of ways) {
+    const on = chosen.has(id) || hovered === id
+    c.strokeStyle = on ? inks.colour.rust : inks.colour.lake
+    c.lineWidth = on ? 3 : 1.2
+    c.globalAlpha = on ? 1 : 0.8
+    c.beginPath()
+    traceLine(pen, line)
+    c.stroke()
+    if (view.scale < 2.5 || line.length < 2) continue
+    const [p, q] = [line[line.length - 2], line[line.length - 1]]
+    const rad = Math.atan2(q[1] - p[1], q[0] - p[0])
+    const [x, y] = [X(pen, q[0]), Y(pen, q[1])]
+    c.beginPath()
+    c.moveTo(x - 7 * Math.cos(rad - 0.5), y + 7 * Math.sin(rad - 0.5))
+    c.lineTo(x, y)
+    c.lineTo(x - 7 * Math.cos(rad + 0.5), y + 7 * Math.sin(rad + 0.5))
+    c.stroke()
+  }
+  c.globalAlpha = 1
 }
 
 /** Nodes are drawn so many at a time. */

@@ -1,4 +1,5 @@
-import { distanceToSegment } from '@tidytrail/core/geometry'
+import { distanceToLine, distanceToSegment } from '@tidytrail/core/geometry'
+import { laneNet } from '@tidytrail/core/traffic'
 import { LEG_PX } from '../../map/hit'
 import { ORDER } from '../hits'
 import { defineView } from '../kind-view'
@@ -18,7 +19,7 @@ export const linkView = defineView({
       on: 'over',
       order: 30,
       layer: ROUTES_LAYER.id,
-      draw: (pen, { level, chosen, hovered }) => drawLinks(pen, level, chosen, hovered),
+      draw: (pen, { level, whole, chosen, hovered }) => drawLinks(pen, level, whole, chosen, hovered),
     },
     {
       on: 'over',
@@ -34,8 +35,15 @@ export const linkView = defineView({
       finds: 'link',
       find({ level }, { x, y, view }, offer) {
         const hidden = new Set(Object.values(level.routes).flatMap((r) => (r.hidden ? r.linkIds : [])))
+        const { moves } = laneNet(level)
         for (const id in level.links) {
           if (hidden.has(id)) continue
+          const move = moves.get(id)
+          if (move) {
+            const px = distanceToLine(move.line.places, x, y) * view.scale
+            if (px < LEG_PX) offer(px, { kind: 'link', id })
+            continue
+          }
           const { fromId, toId } = level.links[id]
           const [a, b] = [level.waypoints[fromId].at, level.waypoints[toId].at]
           const px = distanceToSegment(x, y, a[0], a[1], b[0], b[1]) * view.scale

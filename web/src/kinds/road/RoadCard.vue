@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { lengthOf } from '@tidytrail/core/geometry'
+import { takeApart } from '@tidytrail/core/level'
+import { computed } from 'vue'
+import { metres } from '../../ui/figures'
+import CardFrame from '../card/CardFrame.vue'
+import ThingFields from '../card/ThingFields.vue'
+import { useThing } from '../card/use-thing'
+import { middleLine } from './draw'
+
+/** A road: how many lanes it lays and how wide, who may use them, and the lanes themselves. */
+const props = defineProps<{ id: string }>()
+const { levels, sheet, thing: road, things, set, setField, release, remove } = useThing('roads', () => props.id)
+const lanes = computed(() =>
+  road.value.lanes.flatMap(({ laneId }) => {
+    const lane = laneId ? levels.doc.routes[laneId] : undefined
+    return lane ? [{ id: laneId!, name: lane.name }] : []
+  }),
+)
+const subjects = computed(() => [props.id, ...lanes.value.map((l) => l.id)])
+/** The other way round: what was ahead is back, and every lane stays where it is. */
+function turn(): void {
+  const { points, ahead, back, pavementLeftM, pavementRightM, lanes: own } = road.value
+  const other: Record<string, string> = { a: 'b', b: 'a', pl: 'pr', pr: 'pl' }
+  set({
+    lanes: own.map(({ key, laneId }) => ({ key: other[key] ?? `${other[key[0]]}${key.slice(1)}`, laneId })),
+    points: [...points].reverse(),
+    ahead: back,
+    back: ahead,
+    pavementLeftM: pavementRightM,
+    pavementRightM: pavementLeftM,
+  })
+}
+function apart(): void {
+  const ids = lanes.value.map((l) => l.id)
+  levels.perform(takeApart, { roadId: props.id })
+  sheet.choose(ids)
+}
+</script>
+
+<template>
+  <CardFrame
+    kind="road"
+    :name="road.name"
+    tone="text-ink"
+    :locked="road.locked"
+    :subjects="subjects"
+    @rename="set({ name: $event })"
+  >
+    <p class="text-[13px] text-faded">
+      {{ metres(lengthOf(middleLine(road))) }} · drives on the {{ levels.doc.settings.drivesOn }}
+    </p>
+    <fieldset :disabled="road.locked">
+      <ThingFields in="roads" :things="things" restriction="who may drive on it" @set="setField" @done="release" />
+    </fieldset>
+    <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Its lanes</h3>
+    <p v-if="lanes.length === 0" class="text-faded">None: say how many it has.</p>
+    <p v-else class="flex flex-wrap gap-1">
+      <button v-for="lane in lanes" :key="lane.id" class="btn" @click="sheet.choose([lane.id])">{{ lane.name }}</button>
+    </p>
+    <template #foot>
+      <button class="btn" title="What was ahead is back" @click="turn">Turn it round</button>
+      <button class="btn" title="The lanes stay, each by itself" @click="apart">Take apart</button>
+      <button class="btn text-alarm!" @click="remove">Delete</button>
+    </template>
+  </CardFrame>
+</template>

@@ -1,0 +1,59 @@
+import { smoothPieces, type Point3 } from '@tidytrail/core/geometry'
+import { laneOffsets, type Road } from '@tidytrail/core/level'
+import { label, traceLine, X, Y, type Pen } from '../../map/pen'
+
+const lines = new WeakMap<Road['points'], Map<string, readonly Point3[]>>()
+
+/** The middle of a road as it is driven beside. */
+export function middleLine({ points, curve }: Pick<Road, 'points' | 'curve'>): readonly Point3[] {
+  let of = lines.get(points)
+  if (!of) lines.set(points, (of = new Map()))
+  let line = of.get(curve)
+  if (!line)
+    of.set(
+      curve,
+      (line =
+        curve === 'straight'
+          ? points
+          : smoothPieces(points, { everyM: 1 }).flatMap((p, k) => (k === 0 ? p : p.slice(1)))),
+    )
+  return line
+}
+
+/** A road: its bed as wide as all of it, its middle as a fine line, and its name along the way. */
+export function drawRoad(pen: Pen, road: Road, drivesOn: 'left' | 'right', on: boolean, hovered: boolean): void {
+  const { c, inks, view } = pen
+  const line = middleLine(road)
+  const sides = laneOffsets(road, drivesOn)
+  const reach = (side: 1 | -1) => sides.reduce((most, { m, widthM }) => Math.max(most, side * m + widthM / 2), 0)
+  const [left, right] = [reach(1), reach(-1)]
+  c.lineCap = 'butt'
+  c.lineJoin = 'round'
+  c.strokeStyle = inks.colour.rule
+  c.globalAlpha = on || hovered ? 0.75 : 0.45
+  c.lineWidth = Math.max(2, 2 * Math.max(left, right) * view.scale)
+  c.beginPath()
+  traceLine(pen, line)
+  c.stroke()
+  c.globalAlpha = 1
+  c.strokeStyle = on ? inks.colour.rust : inks.colour.faded
+  c.lineWidth = on ? 2 : 1
+  c.setLineDash(on ? [] : [10, 6])
+  c.beginPath()
+  traceLine(pen, line)
+  c.stroke()
+  c.setLineDash([])
+  if (on) {
+    c.fillStyle = inks.colour.sheet
+    for (const [x, y] of road.points) {
+      c.beginPath()
+      c.rect(X(pen, x) - 4, Y(pen, y) - 4, 8, 8)
+      c.fill()
+      c.stroke()
+    }
+  }
+  if (on || view.scale > 3) {
+    const [x, y] = line[Math.floor(line.length / 2)]
+    label(pen, road.name, X(pen, x), Y(pen, y), { size: 11, bold: on })
+  }
+}
