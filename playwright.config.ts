@@ -14,7 +14,8 @@ export default defineConfig({
   testIgnore: 'screenshots.spec.ts',
   outputDir: 'test-results',
   globalTeardown: './e2e/clean-up.ts',
-  workers: 1,
+  // Files side by side, as the server is meant to be used; tests of one file one after the other.
+  workers: 2,
   // Long: a machine that is busy with something else is no fault of what is tested.
   timeout: 300_000,
   expect: { timeout: 60_000 },

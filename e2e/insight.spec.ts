@@ -1,5 +1,18 @@
 import { expect, test, type Page } from '@playwright/test'
-import { allKept, at, card, click, drag, drawer, newLevel, openLevel, patrolled, register, reloaded, stage } from './sheet'
+import {
+  allKept,
+  at,
+  card,
+  click,
+  drag,
+  drawer,
+  newLevel,
+  openLevel,
+  patrolled,
+  register,
+  reloaded,
+  stage,
+} from './sheet'
 
 /** Rehearses the level on the sheet to its end, and pauses. */
 async function rehearsed(page: Page): Promise<void> {

@@ -118,7 +118,8 @@ export function defineChanges<Args>(
     apply(level, args) {
       const changes = new Changes(level)
       make(changes, args, level)
-      for (const { in: collection, follow } of FOLLOWS) for (const id of changes.touched(collection)) follow(changes, id)
+      for (const { in: collection, follow } of FOLLOWS)
+        for (const id of changes.touched(collection)) follow(changes, id)
       return changes.result()
     },
   }

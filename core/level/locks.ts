@@ -13,7 +13,18 @@ export interface Lock {
 }
 
 /** What of a lane is not laid by its road, and may be changed by itself. */
-const OWN = new Set(['name', 'speedLimitMps', 'profileIds', 'nobody', 'tags', 'note', 'colour', 'pattern', 'tension', 'atEnd'])
+const OWN = new Set([
+  'name',
+  'speedLimitMps',
+  'profileIds',
+  'nobody',
+  'tags',
+  'note',
+  'colour',
+  'pattern',
+  'tension',
+  'atEnd',
+])
 
 /**
  * What is locked in a level and would be changed or taken out by a patch: the thing itself, or the route a waypoint is
@@ -31,7 +42,8 @@ export function lockedBy(before: Level, patch: readonly PatchOp[]): Lock | undef
     if (thing.locked) return { in: collection, id }
     if (collection === 'routes') {
       const roadId = roads?.get(id)
-      if (roadId && rest.length > 0 && !OWN.has(rest[0]) && rest[0] !== 'stops') return { in: 'roads', id: roadId, lays: true }
+      if (roadId && rest.length > 0 && !OWN.has(rest[0]) && rest[0] !== 'stops')
+        return { in: 'roads', id: roadId, lays: true }
     }
     if (collection !== 'waypoints') continue
     routeOf ??= waypointsLocked(before)

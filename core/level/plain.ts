@@ -51,4 +51,3 @@ export const plainRoute = (name: string, kind: Route['kind']): Route => ({
   locked: false,
   hidden: false,
 })
-

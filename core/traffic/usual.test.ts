@@ -12,7 +12,7 @@ describe('usual stages', () => {
   const armOf = (linkId: string) => net.lanes.get(net.moves.get(linkId)!.from)!.roadId!.slice(3)
 
   it('give those green together who face each other, and everybody once', () => {
-    expect(phases.map((p) => [...new Set(p.linkIds.map(armOf))].sort().join(''))).toEqual(['ns', 'ew'])
+    expect(phases.map((p) => [...new Set(p.linkIds.map(armOf))].sort().join('')).sort()).toEqual(['ew', 'ns'])
     const all = phases.flatMap((p) => p.linkIds)
     expect(new Set(all).size).toBe(12)
     expect(all).toHaveLength(12)
@@ -21,8 +21,8 @@ describe('usual stages', () => {
 
   it('last as long as what comes asks for', () => {
     const flow = (laneId: string) => (['n', 's'].includes(net.lanes.get(laneId)!.roadId!.slice(3)) ? 900 : 300)
-    const [long, short] = usualPhases(level, net, only(level), flow)
-    expect(long.greenS / short.greenS).toBeCloseTo(3, 0)
+    const greens = usualPhases(level, net, only(level), flow).map((p) => p.greenS)
+    expect(Math.max(...greens) / Math.min(...greens)).toBeCloseTo(3, 0)
     expect(usualPhases(level, net, { ...only(level), ring: [[0, 0], [1, 0], [1, 1]] })).toEqual([]) // prettier-ignore
   })
 })
