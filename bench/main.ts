@@ -11,6 +11,7 @@ import { benchNetwork } from './network.bench'
 import { benchReach } from './reach.bench'
 import { benchRehearsal } from './rehearsal.bench'
 import { benchSaves } from './saves.bench'
+import { benchTraffic } from './traffic.bench'
 import { benchSurvey, benchWide } from './survey.bench'
 
 const BENCHES: Record<string, () => void | Promise<void>> = {
@@ -19,6 +20,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   import: benchImport,
   network: benchNetwork,
   courses: benchCourses,
+  traffic: benchTraffic,
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   cast: benchCast,

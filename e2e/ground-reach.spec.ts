@@ -356,7 +356,16 @@ test('every layer of the legend is drawn on the map', async ({ page }) => {
   const names = await page.getByRole('region', { name: 'Legend' }).locator('label:has(input)').allTextContents()
   // What this level has nothing of, and what is no layer.
   const WINDOWS = 'Watch spots and sneak lines'
-  const without = ['Underlays', 'Reach areas', 'Findings', 'Agents, with a tail', 'snap to every', WINDOWS]
+  const without = [
+    'Underlays',
+    'Reach areas',
+    'Roads, as wide as their lanes',
+    'Junctions, with who waits',
+    'Findings',
+    'Agents, with a tail',
+    'snap to every',
+    WINDOWS,
+  ]
   // It is drawn in slices: all of it is there when nothing comes any more.
   let all = await inkOf(page)
   const asItIs = async () => {

@@ -19,6 +19,8 @@ export interface LaneRelations {
   readonly lanes: LaneNet
   /** Joins there could be, by the lane they leave. */
   readonly joins: ReadonlyMap<string, readonly Suggestion[]>
+  /** The same by the lane they lead into. */
+  readonly joinsInto: ReadonlyMap<string, readonly Suggestion[]>
   /** Lanes drawn backwards, in order. */
   readonly backwards: readonly string[]
   /** Lanes that lie over each other, by the first of both. */
@@ -32,6 +34,7 @@ export interface LaneRelations {
 export const NO_LANE_RELATIONS: LaneRelations = {
   lanes: NO_LANES,
   joins: new Map(),
+  joinsInto: new Map(),
   backwards: [],
   overlaps: new Map(),
   pairs: new Map(),
@@ -52,8 +55,8 @@ export function relateLanes(
 ): LaneRelations {
   const keys = ['routes', 'waypoints', 'links', 'roads', 'junctions', 'profiles', 'settings'] as const
   // What is given may hold more than this.
-  const { lanes: last, joins, backwards, overlaps, pairs, sites } = before
-  const same: LaneRelations = { lanes: last, joins, backwards, overlaps, pairs, sites }
+  const { lanes: last, joins, joinsInto, backwards, overlaps, pairs, sites } = before
+  const same: LaneRelations = { lanes: last, joins, joinsInto, backwards, overlaps, pairs, sites }
   if (old && followed === wasFollowed && keys.every((k) => old[k] === level[k])) return same
   const net = laneNet(level)
   const lanes = sameNet(last, net) ? last : net
@@ -62,15 +65,13 @@ export function relateLanes(
   const other = lanes !== last
   const moved = other || old?.settings.drivesOn !== drivesOn
   const ruled = other || old?.junctions !== level.junctions || old.profiles !== level.profiles || moved
+  const suggested = moved ? suggestJoins(lanes, drivesOn) : undefined
+  const byLane = (key: (s: Suggestion) => string, kept: LaneRelations['joins']) =>
+    suggested ? keepLists(kept, by(suggested, key), sameSuggestion) : kept
   return {
     lanes,
-    joins: moved
-      ? keepLists(
-          joins,
-          by(suggestJoins(lanes, drivesOn), (s) => s.from),
-          sameSuggestion,
-        )
-      : joins,
+    joins: byLane((s) => s.from, joins),
+    joinsInto: byLane((s) => s.to, joinsInto),
     backwards:
       moved || followed !== wasFollowed
         ? keepList(backwards, backwardLanes(lanes, drivesOn, new Set(followed.keys())), is)
@@ -93,7 +94,7 @@ export function relateLanes(
   }
 }
 
-function pairsByJunction(level: Level, net: LaneNet): Map<string, Pair[]> {
+function pairsByJunction(level: Level, net: LaneNet): Map<string, readonly Pair[]> {
   return new Map(Object.entries(level.junctions).map(([id, junction]) => [id, pairsOf(level, net, junction)]))
 }
 
@@ -112,7 +113,8 @@ const sameMove = (a: LaneNet['moves'] extends ReadonlyMap<string, infer M> ? M :
   a.from === b.from && a.to === b.to && a.fromM === b.fromM && a.toM === b.toM && a.turnRad === b.turnRad
 
 const is = <T>(a: T, b: T) => a === b
-const sameSuggestion = (a: Suggestion, b: Suggestion) => a.to === b.to && a.gapM === b.gapM && a.goesOn === b.goesOn
+const sameSuggestion = (a: Suggestion, b: Suggestion) =>
+  a.from === b.from && a.to === b.to && a.gapM === b.gapM && a.goesOn === b.goesOn
 const sameOverlap = (a: LaneOverlap, b: LaneOverlap) => a.b === b.b && a.lengthM === b.lengthM
 /** The lane a site is told at. */
 const laneAt = (net: LaneNet, { linkIds, laneIds }: JunctionSite): string =>
@@ -136,6 +138,7 @@ function by<T>(list: readonly T[], key: (one: T) => string): Map<string, T[]> {
 }
 
 function keepList<V>(before: readonly V[], after: readonly V[], same: (a: V, b: V) => boolean): readonly V[] {
+  if (before === after) return before
   return before.length === after.length && before.every((v, k) => same(v, after[k])) ? before : after
 }
 

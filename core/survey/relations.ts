@@ -60,6 +60,7 @@ export const RELATIONS: readonly Relation[] = [
   'nets',
   'lanes',
   'joins',
+  'joinsInto',
   'backwards',
   'overlaps',
   'pairs',

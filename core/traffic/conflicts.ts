@@ -1,4 +1,4 @@
-import { distance2, type Point3 } from '@tidytrail/core/geometry'
+import { boxOf, distance2, type Point3 } from '@tidytrail/core/geometry'
 import { placeAt, type MeasuredLine } from './measured-line'
 
 /** A stretch of a line, metres along it. */
@@ -28,8 +28,7 @@ const FINE_M = 0.01
 
 /**
  * The stretches of two ways on which bodies would touch: where their middles are nearer than a distance, such as half
- * the widths of both. Two ways may conflict several times. Worked out on the lines' pieces themselves: on each piece the
- * distance to another is convex along it, so that where it falls below is one span, whose ends are found by halving.
+ * the widths of both. Two ways may conflict several times. Worked out exactly on the lines' pieces themselves.
  * @param apartM bodies whose middles are so far apart do not touch
  */
 export function conflictsOf(a: MeasuredLine, b: MeasuredLine, apartM: number): Conflict[] {
@@ -69,67 +68,96 @@ const together = (p: Point3, q: Point3): boolean => distance2(p, q) < ONE_PLACE_
 /** The spans of a line that are nearer to another line than a distance. */
 function within(a: MeasuredLine, b: MeasuredLine, apartM: number): Stretch[] {
   const spans: Stretch[] = []
-  const add = (fromM: number, toM: number) => {
-    const last = spans[spans.length - 1]
-    if (last && fromM <= last.toM + FINE_M)
-      spans[spans.length - 1] = { fromM: last.fromM, toM: Math.max(last.toM, toM) }
-    else spans.push({ fromM, toM })
-  }
+  const boxB = boxOf(b.places, apartM)
   for (let i = 1; i < a.places.length; i++) {
     const [p, q] = [a.places[i - 1], a.places[i]]
+    const minX = Math.min(p[0], q[0])
+    const maxX = Math.max(p[0], q[0])
+    const minY = Math.min(p[1], q[1])
+    const maxY = Math.max(p[1], q[1])
+    if (maxX < boxB.minX || minX > boxB.maxX || maxY < boxB.minY || minY > boxB.maxY) continue
     const pieces: Stretch[] = []
     for (let j = 1; j < b.places.length; j++) {
-      const [c, d] = [b.places[j - 1], b.places[j]]
-      if (Math.max(p[0], q[0]) + apartM < Math.min(c[0], d[0]) || Math.min(p[0], q[0]) - apartM > Math.max(c[0], d[0]))
-        continue
-      if (Math.max(p[1], q[1]) + apartM < Math.min(c[1], d[1]) || Math.min(p[1], q[1]) - apartM > Math.max(c[1], d[1]))
-        continue
+      const c = b.places[j - 1]
+      const d = b.places[j]
+      if (maxX + apartM < Math.min(c[0], d[0]) || minX - apartM > Math.max(c[0], d[0])) continue
+      if (maxY + apartM < Math.min(c[1], d[1]) || minY - apartM > Math.max(c[1], d[1])) continue
       const span = pieceWithin(p, q, c, d, apartM)
       if (span) pieces.push(span)
     }
+    if (pieces.length === 0) continue
     pieces.sort((x, y) => x.fromM - y.fromM)
     const length = a.s[i] - a.s[i - 1]
-    for (const { fromM, toM } of pieces) add(a.s[i - 1] + fromM * length, a.s[i - 1] + toM * length)
+    for (const piece of pieces) {
+      const fromM = a.s[i - 1] + piece.fromM * length
+      const toM = a.s[i - 1] + piece.toM * length
+      const last = spans[spans.length - 1]
+      if (last && fromM <= last.toM + FINE_M)
+        spans[spans.length - 1] = { fromM: last.fromM, toM: Math.max(last.toM, toM) }
+      else spans.push({ fromM, toM })
+    }
   }
   return spans
 }
 
-/** The shares along a piece between which it is nearer to another piece than a distance. */
+/**
+ * The shares along a piece between which it is nearer to another piece than a distance: where it is within that of
+ * either end, or beside the piece itself. All together are one span, as the distance to a convex set is convex.
+ */
 function pieceWithin(p: Point3, q: Point3, c: Point3, d: Point3, apartM: number): Stretch | undefined {
-  // How near a place of the piece is to the other: convex in the share, as the distance to a convex set.
-  const [ux, uy, uz] = [d[0] - c[0], d[1] - c[1], d[2] - c[2]]
-  const length2 = ux * ux + uy * uy
-  const far = (t: number): number => {
-    const x = p[0] + (q[0] - p[0]) * t
-    const y = p[1] + (q[1] - p[1]) * t
-    const share = length2 > 0 ? Math.min(1, Math.max(0, ((x - c[0]) * ux + (y - c[1]) * uy) / length2)) : 0
-    const [ex, ey] = [c[0] + share * ux - x, c[1] + share * uy - y]
-    return ex * ex + ey * ey
-  }
-  const most = apartM * apartM
-  let [low, high] = [0, 1]
-  for (let k = 0; k < 60 && high - low > 1e-7; k++) {
-    const [m1, m2] = [low + (high - low) / 3, high - (high - low) / 3]
-    if (far(m1) <= far(m2)) high = m2
-    else low = m1
-  }
-  const t = (low + high) / 2
-  if (far(t) >= most) return undefined
-  const x = p[0] + (q[0] - p[0]) * t
-  const y = p[1] + (q[1] - p[1]) * t
-  const share = length2 > 0 ? Math.min(1, Math.max(0, ((x - c[0]) * ux + (y - c[1]) * uy) / length2)) : 0
-  if (Math.abs(p[2] + (q[2] - p[2]) * t - (c[2] + uz * share)) >= OVER_M) return undefined
-  const edge = (inside: number, outside: number): number => {
-    if (far(outside) < most) return outside
-    let [good, bad] = [inside, outside]
-    while (Math.abs(bad - good) > 1e-7) {
-      const mid = (good + bad) / 2
-      if (far(mid) < most) good = mid
-      else bad = mid
+  const [px, py] = [p[0], p[1]]
+  const [vx, vy] = [q[0] - px, q[1] - py]
+  const [ux, uy] = [d[0] - c[0], d[1] - c[1]]
+  let low = Infinity
+  let high = -Infinity
+  const v2 = vx * vx + vy * vy
+  if (v2 > 0)
+    for (let end = 0; end < 2; end++) {
+      const at = end === 0 ? c : d
+      const ex = px - at[0]
+      const ey = py - at[1]
+      const half = ex * vx + ey * vy
+      const root = half * half - v2 * (ex * ex + ey * ey - apartM * apartM)
+      if (root <= 0) continue
+      const wide = Math.sqrt(root)
+      const from = Math.max(0, (-half - wide) / v2)
+      const to = Math.min(1, (-half + wide) / v2)
+      if (from >= to) continue
+      low = Math.min(low, from)
+      high = Math.max(high, to)
     }
-    return good
+  const length2 = ux * ux + uy * uy
+  if (length2 > 0) {
+    const reach = apartM * Math.sqrt(length2)
+    let from = 0
+    let to = 1
+    // How far beside the other piece, and how far along it: both are straight in the share.
+    for (let way = 0; way < 2; way++) {
+      const at0 = way === 0 ? ux * (py - c[1]) - uy * (px - c[0]) : (px - c[0]) * ux + (py - c[1]) * uy
+      const slope = way === 0 ? ux * vy - uy * vx : vx * ux + vy * uy
+      const least = way === 0 ? -reach : 0
+      const most = way === 0 ? reach : length2
+      if (Math.abs(slope) < 1e-15) {
+        if (at0 <= least || at0 >= most) to = -1
+        continue
+      }
+      const m = (least - at0) / slope
+      const n = (most - at0) / slope
+      from = Math.max(from, Math.min(m, n))
+      to = Math.min(to, Math.max(m, n))
+    }
+    if (from < to) {
+      low = Math.min(low, from)
+      high = Math.max(high, to)
+    }
   }
-  return { fromM: edge(t, 0), toM: edge(t, 1) }
+  if (high <= low) return undefined
+  // One over the other does not meet.
+  const mid = (low + high) / 2
+  const [x, y] = [px + vx * mid, py + vy * mid]
+  const share = length2 > 0 ? Math.min(1, Math.max(0, ((x - c[0]) * ux + (y - c[1]) * uy) / length2)) : 0
+  if (Math.abs(p[2] + (q[2] - p[2]) * mid - (c[2] + (d[2] - c[2]) * share)) >= OVER_M) return undefined
+  return { fromM: low, toM: high }
 }
 
 /** A stretch of a line as a line of its own. */

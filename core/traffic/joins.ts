@@ -60,20 +60,6 @@ export function suggestJoins(net: LaneNet, drivesOn: 'left' | 'right'): Suggesti
   const joined = new Set([...net.moves.values()].map((m) => `${m.from} ${m.to}`))
   const approachOf = groups(ends, drivesOn)
   const exitOf = groups(starts, drivesOn)
-  const fits = (end: End, start: End): boolean => {
-    if (start.lane === end.lane) return false
-    const gap = exact.hypot(start.x - end.x, start.y - end.y)
-    if (gap < 1e-6) return Math.abs(wrapAngle(start.rad - end.rad)) < MOST_TURN_RAD
-    const [dx, dy] = [(start.x - end.x) / gap, (start.y - end.y) / gap]
-    const turned = Math.abs(wrapAngle(start.rad - end.rad))
-    if (turned > MOST_TURN_RAD) return false
-    if (dx * exact.cos(end.rad) + dy * exact.sin(end.rad) < AHEAD) return false
-    if (dx * exact.cos(start.rad) + dy * exact.sin(start.rad) < AHEAD) return false
-    // Straight on, it does not shift far aside.
-    if (turned < THROUGH_RAD && gap > 1 && dx * exact.cos(end.rad) + dy * exact.sin(end.rad) < 0.7) return false
-    const line = turningLine({ at: [end.x, end.y, 0], rad: end.rad }, { at: [start.x, start.y, 0], rad: start.rad })
-    return tightestM(measured(line)) >= TIGHTEST_M
-  }
   const found: Suggestion[] = []
   const seen = new Set<readonly End[]>()
   for (const end of ends) {
@@ -106,6 +92,32 @@ export function suggestJoins(net: LaneNet, drivesOn: 'left' | 'right'): Suggesti
       }
   }
   return found.sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : a.to < b.to ? -1 : 1))
+}
+
+const fitting = new WeakMap<NetLane, WeakMap<NetLane, boolean>>()
+
+/** Could the end of one lane lead into the beginning of another? Worked out once for two lanes. */
+function fits(end: End, start: End): boolean {
+  let of = fitting.get(end.lane)
+  if (!of) fitting.set(end.lane, (of = new WeakMap()))
+  let known = of.get(start.lane)
+  if (known === undefined) of.set(start.lane, (known = couldJoin(end, start)))
+  return known
+}
+
+function couldJoin(end: End, start: End): boolean {
+  if (start.lane === end.lane) return false
+  const gap = exact.hypot(start.x - end.x, start.y - end.y)
+  if (gap < 1e-6) return Math.abs(wrapAngle(start.rad - end.rad)) < MOST_TURN_RAD
+  const [dx, dy] = [(start.x - end.x) / gap, (start.y - end.y) / gap]
+  const turned = Math.abs(wrapAngle(start.rad - end.rad))
+  if (turned > MOST_TURN_RAD) return false
+  if (dx * exact.cos(end.rad) + dy * exact.sin(end.rad) < AHEAD) return false
+  if (dx * exact.cos(start.rad) + dy * exact.sin(start.rad) < AHEAD) return false
+  // Straight on, it does not shift far aside.
+  if (turned < THROUGH_RAD && gap > 1 && dx * exact.cos(end.rad) + dy * exact.sin(end.rad) < 0.7) return false
+  const line = turningLine({ at: [end.x, end.y, 0], rad: end.rad }, { at: [start.x, start.y, 0], rad: start.rad })
+  return tightestM(measured(line)) >= TIGHTEST_M
 }
 
 /** Those that lie side by side and lead the same way, from the kerb inwards. */

@@ -1,4 +1,4 @@
-import { boxOf, ringHolds, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
+import { boxHolds, boxOf, ringHolds, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
 import { admits, type Junction, type Level } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 import KDBush from 'kdbush'
@@ -44,12 +44,21 @@ const AT_ITS_START_M = 0.01
 /** A body is no wider than this where none is known, metres. */
 const USUAL_M = 2
 
+const widths = new WeakMap<Level['profiles'], WeakMap<Level['routes'][string], number>>()
+
 /** The widest body that may drive along a lane, metres; a usual one where there is none. */
-export function widestOn(level: Pick<Level, 'profiles' | 'routes'>, laneId: string): number {
-  let widest = 0
-  for (const [id, { medium, radiusM }] of Object.entries(level.profiles))
-    if (medium === 'wheels' && admits(level.routes[laneId], id)) widest = Math.max(widest, 2 * radiusM)
-  return widest || USUAL_M
+export function widestOn({ profiles, routes }: Pick<Level, 'profiles' | 'routes'>, laneId: string): number {
+  const route = routes[laneId]
+  let of = widths.get(profiles)
+  if (!of) widths.set(profiles, (of = new WeakMap()))
+  let widest = of.get(route)
+  if (widest === undefined) {
+    widest = 0
+    for (const [id, { medium, radiusM }] of Object.entries(profiles))
+      if (medium === 'wheels' && admits(route, id)) widest = Math.max(widest, 2 * radiusM)
+    of.set(route, (widest ||= USUAL_M))
+  }
+  return widest
 }
 
 /** What of a level a junction is read from. */
@@ -88,24 +97,53 @@ function indexOf(net: LaneNet): Indexed {
   return found
 }
 
-/** The ways through a junction: links that have their middle within its outline, and lanes that lead through it. */
-export function waysOf(level: JunctionParts, net: LaneNet, junction: Junction): Way[] {
-  const { ring } = junction
-  const ways: Way[] = []
-  const holds = (p: Point3) => ringHolds(ring, p[0], p[1])
-  const bodies = new Map<string, number>()
-  const bodyOf = (laneId: string): number => {
-    if (junction.bodyM !== null) return junction.bodyM
-    let m = bodies.get(laneId)
-    if (m === undefined) bodies.set(laneId, (m = widestOn(level, laneId)))
-    return m
-  }
+interface KnownWays {
+  readonly profiles: Level['profiles']
+  /** The links and lanes about the junction, and the lanes the links come from. */
+  readonly about: readonly (NetMove | NetLane)[]
+  readonly ways: readonly Way[]
+}
+const waysKnown = new WeakMap<Junction, KnownWays>()
+
+/**
+ * The ways through a junction: links that have their middle within its outline, and lanes that lead through it. They are
+ * the same objects as before for as long as nothing about the junction has changed.
+ */
+export function waysOf(level: JunctionParts, net: LaneNet, junction: Junction): readonly Way[] {
+  const { minX, minY, maxX, maxY } = boxOf(junction.ring)
   const { moves, middles, lanes, boxes } = indexOf(net)
-  const { minX, minY, maxX, maxY } = boxOf(ring)
-  for (const k of middles.range(minX, minY, maxX, maxY).sort((p, q) => p - q)) {
-    const move = moves[k]
+  const links = middles
+    .range(minX, minY, maxX, maxY)
+    .sort((p, q) => p - q)
+    .map((k) => moves[k])
+  const leading = boxes?.search(minX, minY, maxX, maxY).sort((p, q) => p - q).map((k) => lanes[k]) ?? [] // prettier-ignore
+  const about = [...links, ...leading, ...links.map((m) => net.lanes.get(m.from)!)]
+  const known = waysKnown.get(junction)
+  if (
+    known?.profiles === level.profiles &&
+    known.about.length === about.length &&
+    known.about.every((one, k) => one === about[k])
+  )
+    return known.ways
+  const ways = findWays(level, net, junction, links, leading)
+  waysKnown.set(junction, { profiles: level.profiles, about, ways })
+  return ways
+}
+
+function findWays(
+  level: JunctionParts,
+  net: LaneNet,
+  junction: Junction,
+  links: readonly NetMove[],
+  leading: readonly NetLane[],
+): Way[] {
+  const { ring } = junction
+  const box = boxOf(ring)
+  const holds = ([x, y]: Point3) => boxHolds(box, x, y) && ringHolds(ring, x, y)
+  const bodyOf = (laneId: string): number => junction.bodyM ?? widestOn(level, laneId)
+  const ways: Way[] = []
+  for (const move of links) {
     if (!holds(placeAt(move.line, move.line.lengthM / 2))) continue
-    const from = net.lanes.get(move.from)!
     ways.push({
       id: move.id,
       isLink: true,
@@ -114,23 +152,21 @@ export function waysOf(level: JunctionParts, net: LaneNet, junction: Junction): 
       to: move.to,
       fromM: move.fromM,
       toM: move.toM,
-      inRad: directionAt(from.line, move.fromM),
+      inRad: directionAt(net.lanes.get(move.from)!.line, move.fromM),
       turnRad: move.turnRad,
       bodyM: Math.max(bodyOf(move.from), bodyOf(move.to)),
     })
   }
-  for (const k of boxes?.search(minX, minY, maxX, maxY).sort((p, q) => p - q) ?? [])
-    ways.push(...through(lanes[k], holds, bodyOf))
+  for (const lane of leading) ways.push(...through(lane, holds, bodyOf))
   return ways
 }
 
 /** The stretches of a lane that lead through an outline; one that begins or ends within it is an approach or an exit. */
 function through(lane: NetLane, holds: (p: Point3) => boolean, bodyOf: (id: string) => number): Way[] {
   const { places, s, lengthM } = lane.line
+  if (!lane.closed && (holds(places[0]) || holds(places[places.length - 1]))) return []
   const inside = places.map(holds)
   if (!inside.includes(true)) return []
-  const ends = !lane.closed && (inside[0] || inside[inside.length - 1])
-  if (ends) return []
   // A round that lies wholly within is one way from its beginning to its beginning.
   const whole = inside.every(Boolean)
   const [first, last] = whole ? [0, places.length - 1] : [inside.indexOf(true), inside.lastIndexOf(true)]
@@ -178,9 +214,19 @@ function conflictsBetween(a: Way, b: Way): readonly Conflict[] {
   return all.some(parts) ? all.filter((c) => !parts(c)) : all
 }
 
+const pairsKnown = new WeakMap<Junction, { ways: readonly Way[]; pairs: readonly Pair[] }>()
+
 /** Every two ways of a junction that cannot both be used at once, and how each is settled. */
-export function pairsOf(level: JunctionParts, net: LaneNet, junction: Junction): Pair[] {
+export function pairsOf(level: JunctionParts, net: LaneNet, junction: Junction): readonly Pair[] {
   const ways = waysOf(level, net, junction)
+  const known = pairsKnown.get(junction)
+  if (known?.ways === ways) return known.pairs
+  const pairs = findPairs(ways, junction)
+  pairsKnown.set(junction, { ways, pairs })
+  return pairs
+}
+
+function findPairs(ways: readonly Way[], junction: Junction): Pair[] {
   const given = yieldsBetween(junction)
   const pairs: Pair[] = []
   for (let i = 0; i < ways.length; i++)

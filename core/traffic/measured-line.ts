@@ -1,10 +1,22 @@
-import { distance2, exact, type Point3 } from '@tidytrail/core/geometry'
+import { distance2, exact, simplifyLine, type Point3 } from '@tidytrail/core/geometry'
 
 /** A line with the way to each of its places, metres over the map. Never changed once made. */
 export interface MeasuredLine {
   readonly places: readonly Point3[]
   readonly s: Float64Array
   readonly lengthM: number
+}
+
+/** Places this near to the line between others say nothing, metres. */
+const PLAIN_M = 0.002
+
+/** A line with only the places it bends at: from others it strays by two millimetres at most. */
+export function plainLine(line: readonly Point3[]): readonly Point3[] {
+  if (line.length < 3) return line
+  const flat = line.flatMap((p) => [p[0], p[1]])
+  // Where it rises, places count by their height as well.
+  const level = line.every((p) => p[2] === line[0][2])
+  return level ? simplifyLine(flat, PLAIN_M).map((k) => line[k]) : line
 }
 
 const known = new WeakMap<readonly Point3[], MeasuredLine>()

@@ -1,7 +1,7 @@
 import { distance2, turningLine, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
 import type { Level, Link, Route } from '@tidytrail/core/level'
 import { courseOf } from '@tidytrail/core/network'
-import { directionAt, measured, placeAt, type MeasuredLine } from './measured-line'
+import { directionAt, measured, placeAt, plainLine, type MeasuredLine } from './measured-line'
 
 /** A lane as those see it who travel along it. Metres, radians. */
 export interface NetLane {
@@ -68,6 +68,20 @@ function drivenOf(routes: Level['routes']): readonly string[] {
   return ids
 }
 
+const oneWayKnown = new WeakMap<Level['links'], readonly string[]>()
+/** Links that lead one way, by id in order. */
+function oneWayIn(links: Level['links']): readonly string[] {
+  let ids = oneWayKnown.get(links)
+  if (!ids)
+    oneWayKnown.set(
+      links,
+      (ids = Object.keys(links)
+        .filter((id) => !links[id].twoWay)
+        .sort()),
+    )
+  return ids
+}
+
 const lanesKnown = new WeakMap<Route, { line: readonly (readonly Point3[])[]; lane: NetLane }>()
 
 function laneOf(
@@ -80,7 +94,7 @@ function laneOf(
   const before = lanesKnown.get(route)
   if (before && before.line === pieces && before.lane.roadId === of?.roadId && before.lane.key === of?.key)
     return before.lane
-  const line = measured(pieces.flatMap((piece, k) => (k === 0 ? piece : piece.slice(1))))
+  const line = measured(plainLine(pieces.flatMap((piece, k) => (k === 0 ? piece : piece.slice(1)))))
   const stopM: number[] = []
   let run = 0
   for (const piece of pieces) {
@@ -139,9 +153,8 @@ export function laneNet(level: NetParts): LaneNet {
     })
   }
   const moves = new Map<string, NetMove>()
-  for (const linkId of Object.keys(links).sort()) {
+  for (const linkId of oneWayIn(links)) {
     const link = links[linkId]
-    if (link.twoWay) continue
     // Which lane is left and which come into, where several have the waypoint: one that ends there, one that goes on.
     const from = preferred(at.get(link.fromId), (stop, lane) => stop === lane.route.order.length - 1)
     const to = preferred(at.get(link.toId), (stop) => stop === 0)
@@ -155,7 +168,7 @@ export function laneNet(level: NetParts): LaneNet {
       const id = `${lane.id}>${next.lane.id}`
       const place = lane.line.places[lane.line.places.length - 1]
       const rad = directionAt(next.lane.line, next.lane.stopM[next.stop] + 1e-6)
-      moves.set(id, {
+      const made: NetMove = {
         id,
         linkId: undefined,
         from: lane.id,
@@ -166,22 +179,38 @@ export function laneNet(level: NetParts): LaneNet {
         widthM: Math.max(lane.route.widthM, next.lane.route.widthM),
         turnRad: wrapAngle(rad - lane.endRad),
         share: 1,
-      })
+      }
+      const known = last?.net.moves.get(id)
+      moves.set(id, known && sameShared(known, made) ? known : made)
     }
   }
-  const by = (of: (move: NetMove) => string) => {
+  const before = last?.net
+  const by = (of: (move: NetMove) => string, old: LaneNet['out'] | undefined) => {
     const map = new Map<string, NetMove[]>()
     for (const move of moves.values()) {
       const list = map.get(of(move))
       if (list) list.push(move)
       else map.set(of(move), [move])
     }
+    // What is as before stays the same objects.
+    for (const [id, list] of map) {
+      const was = old?.get(id)
+      if (was?.length === list.length && was.every((m, k) => m === list[k])) map.set(id, was as NetMove[])
+    }
     return map
   }
-  const net = { lanes, moves, out: by((m) => m.from), into: by((m) => m.to) }
+  const net = { lanes, moves, out: by((m) => m.from, before?.out), into: by((m) => m.to, before?.into) }
   last = { parts: { routes, waypoints, links, roads }, net }
   return net
 }
+
+/** Is a way over a shared waypoint the same as before? */
+const sameShared = (a: NetMove, b: NetMove): boolean =>
+  a.fromM === b.fromM &&
+  a.toM === b.toM &&
+  a.turnRad === b.turnRad &&
+  a.widthM === b.widthM &&
+  distance2(a.line.places[0], b.line.places[0]) === 0
 
 type OnLane = { readonly lane: NetLane; readonly stop: number }
 function preferred(list: readonly OnLane[] | undefined, is: (stop: number, lane: NetLane) => boolean) {
@@ -214,7 +243,7 @@ function moveOf(linkId: string, link: Link, from: OnLane, to: OnLane): NetMove {
     fromM,
     to: to.lane.id,
     toM,
-    line: measured(turningLine({ at: a, rad: ra }, { at: b, rad: rb })),
+    line: measured(plainLine(turningLine({ at: a, rad: ra }, { at: b, rad: rb }))),
     widthM,
     turnRad: wrapAngle(rb - ra),
     share: link.share,

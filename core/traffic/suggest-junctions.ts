@@ -1,9 +1,9 @@
-import { boxHolds, boxOf, distance2, exact, ringHolds, type Point3 } from '@tidytrail/core/geometry'
+import { boxOf, distance2, exact, ringHolds, type Point3 } from '@tidytrail/core/geometry'
 import Flatbush from 'flatbush'
 import { knownConflicts, type Conflict } from './conflicts'
 import { widestOn, type JunctionParts } from './junction'
 import { placeAt, type MeasuredLine } from './measured-line'
-import type { LaneNet } from './net'
+import type { LaneNet, NetMove } from './net'
 
 /** Ends within this are one place, metres. */
 const ONE_PLACE_M = 0.05
@@ -37,18 +37,14 @@ const LONGEST_CROSSING_M = 40
  * cross, outside of every junction there is.
  */
 export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSite[] {
-  const rings = Object.values(level.junctions).map(({ ring }) => ({ ring, box: boxOf(ring) }))
-  const isIn = ([x, y]: Point3) => rings.some(({ ring, box }) => boxHolds(box, x, y) && ringHolds(ring, x, y))
-  const bodies = new Map<string, number>()
-  const bodyOf = (laneId: string): number => {
-    let m = bodies.get(laneId)
-    if (m === undefined) bodies.set(laneId, (m = widestOn(level, laneId)))
-    return m
-  }
+  const isIn = outlines(level.junctions)
+  const bodyOf = (laneId: string): number => widestOn(level, laneId)
   const items: Item[] = []
-  for (const { id, linkId, line, from, to } of net.moves.values())
-    if (linkId !== undefined && !isIn(placeAt(line, line.lengthM / 2)))
-      items.push({ id, isLink: true, line, from, to, bodyM: Math.max(bodyOf(from), bodyOf(to)) })
+  for (const move of net.moves.values()) {
+    const { id, linkId, line, from, to } = move
+    if (linkId === undefined || liesIn(move, isIn)) continue
+    items.push({ id, isLink: true, line, from, to, bodyM: Math.max(bodyOf(from), bodyOf(to)) })
+  }
   const links = items.length
   for (const { id, line } of net.lanes.values())
     items.push({ id, isLink: false, line, from: id, to: id, bodyM: bodyOf(id) })
@@ -108,6 +104,36 @@ export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSi
     linkIds: [...own].sort(),
     laneIds: [...lanes].sort(),
   }))
+}
+
+const outlinesKnown = new WeakMap<JunctionParts['junctions'], (p: Point3) => boolean>()
+
+/** Tells whether a place is within the outline of a junction. */
+function outlines(junctions: JunctionParts['junctions']): (p: Point3) => boolean {
+  let isIn = outlinesKnown.get(junctions)
+  if (isIn) return isIn
+  const rings = Object.values(junctions).map((j) => j.ring)
+  if (rings.length === 0) isIn = () => false
+  else {
+    const index = new Flatbush(rings.length)
+    for (const ring of rings) {
+      const { minX, minY, maxX, maxY } = boxOf(ring)
+      index.add(minX, minY, maxX, maxY)
+    }
+    index.finish()
+    isIn = ([x, y]) => index.search(x, y, x, y).some((k) => ringHolds(rings[k], x, y))
+  }
+  outlinesKnown.set(junctions, isIn)
+  return isIn
+}
+
+const lying = new WeakMap<NetMove, { isIn: (p: Point3) => boolean; lies: boolean }>()
+
+/** Does a link have its middle in a junction? Looked up once for both. */
+function liesIn(move: NetMove, isIn: (p: Point3) => boolean): boolean {
+  let known = lying.get(move)
+  if (known?.isIn !== isIn) lying.set(move, (known = { isIn, lies: isIn(placeAt(move.line, move.line.lengthM / 2)) }))
+  return known.lies
 }
 
 /** The first conflict of two that nothing settles; none where the one is only the way into or out of the other. */

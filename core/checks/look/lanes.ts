@@ -63,13 +63,7 @@ export class LookAtLanes {
 
   /** Joins others nearly make into a lane. */
   joinsInto(routeId: string): readonly Suggestion[] {
-    const read = (v: SurveyView) => [...v.relations.joins.values()].flat().filter((s) => s.to === routeId)
-    const key = this.notes.note('joins', (v) =>
-      read(v)
-        .map((s) => s.from)
-        .join(' '),
-    )
-    return key === '' ? [] : read(this.notes.view)
+    return this.notes.note('joinsInto', (v) => v.relations.joinsInto.get(routeId)) ?? []
   }
 
   /** The ways through a junction. */

@@ -125,7 +125,7 @@ describe('fixes', () => {
   it('are tried once nothing else is to be done, and only those that help are offered', async () => {
     const surveyor = started()
     surveyor.setLevel(faulty(), 1)
-    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0), { timeout: 20_000 })
     const offers = Object.assign({}, ...offered.map(([, o]) => o)) as Offers
     expect(Object.keys(offers).sort()).toEqual([...new Set(findings.map(keyOf))].sort())
     expect(offers['waypoint.floating wp_a'].map((f) => f.label)).toEqual(['Settle it on the floor'])
@@ -140,7 +140,7 @@ describe('fixes', () => {
     expect(reports).toHaveLength(1)
     expect(offered).toEqual([])
     surveyor.hush(false)
-    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0), { timeout: 20_000 })
   })
 
   it('are not tried on a survey that is being worked on', async () => {
@@ -156,7 +156,7 @@ describe('fixes', () => {
     const survey = new Slow()
     const surveyor = started(survey)
     surveyor.setLevel(faulty(), 1)
-    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0), { timeout: 20_000 })
     offered.length = 0
     survey.slow = true
     surveyor.setLevel(faulty(), 2)
@@ -175,7 +175,7 @@ describe('fixes', () => {
     const line = sneakLineSchema.parse({ name: 'Off', points: [[10, 10, 0], [500, 10, 0]] }) // prettier-ignore
     const sneak = { ...level, spawners: { ...level.spawners, [id]: { ...spawner, standIn: true } } }
     surveyor.setLevel({ ...sneak, sneakLines: { sl_a: line } }, 1)
-    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0), { timeout: 20_000 })
     await new Promise((resolve) => setTimeout(resolve, 300))
     expect(offered.flatMap(([, o]) => Object.keys(o))).toEqual(['sneak-line.blocked sl_a'])
   })
@@ -186,7 +186,7 @@ describe('fixes', () => {
     surveyor.setLevel(level, 1)
     await vi.waitFor(() => expect(reports).toHaveLength(1), { interval: 2 })
     surveyor.patch(movePlaces.apply(level, { places: { wp_b: [40, 20, 0] } }).patch, 2)
-    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0))
+    await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0), { timeout: 20_000 })
     expect(offered.map(([stamp]) => stamp)).not.toContain(1)
   })
 

@@ -18,7 +18,7 @@ export function planOf(level: Level, id: string): JunctionPlan {
   let plan = kept.plans.get(id)
   if (!plan) {
     const net = laneNet(level)
-    const ways = waysOf(level, net, level.junctions[id]).sort(inTurn)
+    const ways = [...waysOf(level, net, level.junctions[id])].sort(inTurn)
     const pairs = pairsOf(level, net, level.junctions[id])
     const pairOf = new Map(
       pairs.flatMap((p) => [[`${p.a.id} ${p.b.id}`, p] as const, [`${p.b.id} ${p.a.id}`, p] as const]),
