@@ -94,6 +94,16 @@ export const BEARING = { unit: '°', compass: 'bearing', step: 1, digits: 0 } as
 export const TURNED = { unit: '°', compass: 'turn', step: 1, digits: 1 } as const
 export const METRES = { unit: 'm', step: 0.05 } as const
 
+/** How fast it may be gone along, where that is limited, metres a second. */
+export const speedLimit = field(z.number().gt(0).max(1000).nullable().default(null), {
+  label: 'speed limit',
+  unit: 'km/h',
+  times: 3.6,
+  step: 1,
+  digits: 1,
+  none: 'none',
+})
+
 /** How a thing is shown and kept from the hand, the same for every kind. */
 export const kept = {
   note: field(text.default(''), { label: 'note', long: true }),

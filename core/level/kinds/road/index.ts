@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { field, id, kept, length, METRES, name, points3, positive, restriction } from '../../fields'
+import { field, id, kept, length, METRES, name, points3, positive, restriction, speedLimit } from '../../fields'
 import { defineKind, RESTRICTS } from '../kind'
 
 /** Most lanes one way. */
@@ -23,14 +23,7 @@ export const roadSchema = z.strictObject({
   medianM: field(length.max(100).default(0), { ...METRES, label: 'strip between' }),
   pavementLeftM: field(length.max(50).default(0), { ...METRES, label: 'pavement left' }),
   pavementRightM: field(length.max(50).default(0), { ...METRES, label: 'pavement right' }),
-  speedLimitMps: field(z.number().gt(0).max(1000).nullable().default(null), {
-    label: 'speed limit',
-    unit: 'km/h',
-    times: 3.6,
-    step: 1,
-    digits: 1,
-    none: 'none',
-  }),
+  speedLimitMps: speedLimit,
   ...restriction,
   /** The routes its lanes are; null for one that was taken out of it by itself. */
   lanes: z

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { field, id, kept, length, METRES, name, restriction } from '../../fields'
+import { field, id, kept, length, METRES, name, restriction, speedLimit } from '../../fields'
 import { LIMITS } from '../../limits'
 import { defineKind, RESTRICTS } from '../kind'
 import { stopSchema } from './stop'
@@ -39,14 +39,7 @@ export const routeSchema = z.strictObject({
     words: { drive: 'driving', walk: 'walking' },
     when: (r: { kind: string }) => r.kind === 'lane',
   }),
-  speedLimitMps: field(z.number().gt(0).max(1000).nullable().default(null), {
-    label: 'speed limit',
-    unit: 'km/h',
-    times: 3.6,
-    step: 1,
-    digits: 1,
-    none: 'none',
-  }),
+  speedLimitMps: speedLimit,
   /** How it is drawn; null as its kind is. */
   colour: field(z.enum(ROUTE_COLOURS).nullable().default(null), { label: 'colour', none: 'of its kind' }),
   pattern: field(z.enum(ROUTE_PATTERNS).nullable().default(null), {

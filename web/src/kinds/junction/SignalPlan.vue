@@ -53,6 +53,9 @@ function toggle(k: number, way: Way): void {
 const suggest = () => set({ phases: usualPhases(levels.doc, laneNet(levels.doc), junction.value) })
 const add = () => set({ phases: [...junction.value.phases, phaseSchema.parse({})] })
 const drop = (k: number) => set({ phases: junction.value.phases.filter((_, j) => j !== k) })
+/** The spans of a stage: what they are called, and how long each may be, seconds. */
+const SPANS = { greenS: 600, amberS: 60, allRedS: 60 } as const
+const phaseFields = { greenS: 'green', amberS: 'amber', allRedS: 'all red' } as const
 const FILL: Record<string, string> = { green: 'fill-pine', amber: 'fill-ochre', red: 'fill-rule' }
 </script>
 
@@ -110,33 +113,15 @@ const FILL: Record<string, string> = { green: 'fill-pine', amber: 'fill-ochre', 
         </p>
         <div class="grid grid-cols-3 gap-x-2">
           <NumberField
-            label="green"
+            v-for="(most, key) in SPANS"
+            :key="key"
+            :label="phaseFields[key]"
             unit="s"
-            :value="phase.greenS"
+            :value="phase[key]"
             :min="0"
-            :max="600"
+            :max="most"
             :digits="1"
-            @change="(v, g) => change(k, { greenS: v }, g)"
-            @done="release"
-          />
-          <NumberField
-            label="amber"
-            unit="s"
-            :value="phase.amberS"
-            :min="0"
-            :max="60"
-            :digits="1"
-            @change="(v, g) => change(k, { amberS: v }, g)"
-            @done="release"
-          />
-          <NumberField
-            label="all red"
-            unit="s"
-            :value="phase.allRedS"
-            :min="0"
-            :max="60"
-            :digits="1"
-            @change="(v, g) => change(k, { allRedS: v }, g)"
+            @change="(v, g) => change(k, { [key]: v }, g)"
             @done="release"
           />
         </div>
