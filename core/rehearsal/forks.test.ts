@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Level } from '@tidytrail/core/level'
 import { changeThings } from '@tidytrail/core/level'
+import { laneNet } from '@tidytrail/core/traffic'
 import { framesOf, preset, rehearsed, travelLevel } from '@tidytrail/core/testing'
 
 /** A lane to the east that parts into two others: one that goes straight on, one that turns to the north. */
@@ -52,6 +53,17 @@ describe('a fork of lanes', () => {
     // They leave at the open ends, and nobody was found not to follow.
     expect(run.engine.events.list.filter((e) => e.kind === 'left').length).toBeGreaterThan(190)
     expect(new Set(run.verdicts().map((v) => v.verdict))).not.toContain('does-not-follow')
+  })
+
+  it('is turned at along the line the link is drawn with', () => {
+    const level = parting([1, 0], 1)
+    const run = rehearsed(level, 26)
+    const { line } = laneNet(level).moves.get('ln_n')!
+    const rows = framesOf(run).flat()
+    const along = line.places.slice(3, -3)
+    expect(along.length).toBeGreaterThan(5)
+    // It comes by every place of it, as near as one pursues a line.
+    for (const [x, y] of along) expect(Math.min(...rows.map((r) => Math.hypot(r.x - x, r.y - y)))).toBeLessThan(0.6)
   })
 
   it('is rolled through without a halt, on the lane that was drawn', () => {

@@ -1,5 +1,6 @@
 import type { Level } from '@tidytrail/core/level'
 import { forksOf, nextStop } from '@tidytrail/core/network'
+import { laneNet } from '@tidytrail/core/traffic'
 import type { Registers, Scenario } from './scenario'
 import { onRoute, type StepRow } from './steps/step'
 import type { Turn } from './world'
@@ -8,6 +9,7 @@ import type { Turn } from './world'
 export function laneForks(level: Level, registers: Registers): Scenario['forks'] {
   const forks = forksOf(level)
   if (forks.size === 0) return new Map()
+  const { moves } = laneNet(level)
   const lanes = Object.keys(level.routes)
     .sort()
     .filter((id) => level.routes[id].kind === 'lane' && FORKED.has(level.routes[id].travel))
@@ -29,7 +31,11 @@ export function laneForks(level: Level, registers: Registers): Scenario['forks']
         (forks.get(route.stops[stopId].waypointId) ?? []).flatMap(({ linkId, routeId, toId, share }): Turn[] => {
           if (linkId === null) return routeId === id ? [{ route: number, stop: nextStop(route, k, 1)!.to, share }] : []
           const to = begins.get(toId)
-          return to ? [{ ...to, share }] : []
+          if (!to) return []
+          const move = moves.get(linkId)
+          // As it is drawn, where it is a way into that very lane at that place.
+          const leads = move?.from === id && move.to === registers.routes.ids[to.route]
+          return [{ ...to, share, ...(leads && { line: move.line.places }) }]
         }),
       )
       return [number, turns]

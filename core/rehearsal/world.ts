@@ -1,3 +1,4 @@
+import type { Point3 } from '@tidytrail/core/geometry'
 import type { Course } from './course'
 
 /** What an agent is doing. */
@@ -203,6 +204,8 @@ export interface Turn {
   readonly route: number
   readonly stop: number
   readonly share: number
+  /** The line that leads there, where the way is one from a lane into another. */
+  readonly line?: readonly Point3[]
 }
 
 /** A copy of a world at a step. */

@@ -161,7 +161,7 @@ function pieceWithin(p: Point3, q: Point3, c: Point3, d: Point3, apartM: number)
 }
 
 /** A stretch of a line as a line of its own. */
-function partOf(line: MeasuredLine, { fromM, toM }: Stretch): MeasuredLine {
+export function partOf(line: MeasuredLine, { fromM, toM }: Stretch): MeasuredLine {
   const places: Point3[] = []
   const s: number[] = []
   const put = (p: Point3) => {

@@ -1,9 +1,9 @@
-import { boxHolds, boxOf, ringHolds, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
+import { boxHolds, boxOf, ringHolds, wrapAngle, type Point2, type Point3 } from '@tidytrail/core/geometry'
 import { admits, type Junction, type Level } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 import KDBush from 'kdbush'
-import { knownConflicts, type Conflict } from './conflicts'
-import { directionAt, measured, placeAt, type MeasuredLine } from './measured-line'
+import { knownConflicts, partOf, type Conflict } from './conflicts'
+import { directionAt, placeAt, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
 
 /** A way through a junction: a link, or a lane that leads through without an end in it. Metres, radians. */
@@ -157,28 +157,31 @@ function findWays(
       bodyM: Math.max(bodyOf(move.from), bodyOf(move.to)),
     })
   }
-  for (const lane of leading) ways.push(...through(lane, holds, bodyOf))
+  for (const lane of leading) ways.push(...through(lane, ring, holds, bodyOf))
   return ways
 }
 
-/** The stretches of a lane that lead through an outline; one that begins or ends within it is an approach or an exit. */
-function through(lane: NetLane, holds: (p: Point3) => boolean, bodyOf: (id: string) => number): Way[] {
-  const { places, s, lengthM } = lane.line
-  if (!lane.closed && (holds(places[0]) || holds(places[places.length - 1]))) return []
-  const inside = places.map(holds)
-  if (!inside.includes(true)) return []
+/** The stretch of a lane that leads through an outline; one that begins or ends within it is an approach or an exit. */
+function through(
+  lane: NetLane,
+  ring: readonly Point2[],
+  holds: (p: Point3) => boolean,
+  bodyOf: (id: string) => number,
+): Way[] {
+  const { places, lengthM } = lane.line
+  const begins = holds(places[0])
+  if (!lane.closed && (begins || holds(places[places.length - 1]))) return []
+  const crossed = crossingsOf(lane.line, ring)
   // A round that lies wholly within is one way from its beginning to its beginning.
-  const whole = inside.every(Boolean)
-  const [first, last] = whole ? [0, places.length - 1] : [inside.indexOf(true), inside.lastIndexOf(true)]
-  const fromM = whole ? 0 : s[Math.max(0, first - 1)]
-  const toM = whole ? lengthM : s[Math.min(places.length - 1, last + 1)]
-  const line = whole ? lane.line : stretchOf(lane.line, first, last)
+  if (crossed.length === 0 && !begins) return []
+  const whole = crossed.length < 2
+  const [fromM, toM] = whole ? [0, lengthM] : [Math.min(...crossed), Math.max(...crossed)]
   const inRad = directionAt(lane.line, fromM + 1e-6)
   return [
     {
       id: lane.id,
       isLink: false,
-      line,
+      line: whole ? lane.line : stretchOf(lane.line, fromM, toM),
       from: lane.id,
       to: lane.id,
       fromM,
@@ -190,14 +193,32 @@ function through(lane: NetLane, holds: (p: Point3) => boolean, bodyOf: (id: stri
   ]
 }
 
+/** How far along a line it crosses an outline, each time, metres. */
+function crossingsOf({ places, s }: MeasuredLine, ring: readonly Point2[]): number[] {
+  const found: number[] = []
+  for (let k = 1; k < places.length; k++) {
+    const [p, q] = [places[k - 1], places[k]]
+    const [vx, vy] = [q[0] - p[0], q[1] - p[1]]
+    for (let i = 0; i < ring.length; i++) {
+      const [a, b] = [ring[i], ring[(i + 1) % ring.length]]
+      const [ux, uy] = [b[0] - a[0], b[1] - a[1]]
+      const across = vx * uy - vy * ux
+      if (Math.abs(across) < 1e-12) continue
+      const t = ((a[0] - p[0]) * uy - (a[1] - p[1]) * ux) / across
+      const along = ((a[0] - p[0]) * vy - (a[1] - p[1]) * vx) / across
+      if (t >= 0 && t <= 1 && along >= 0 && along <= 1) found.push(s[k - 1] + t * (s[k] - s[k - 1]))
+    }
+  }
+  return found
+}
+
 const stretches = new WeakMap<MeasuredLine, Map<string, MeasuredLine>>()
-function stretchOf(line: MeasuredLine, first: number, last: number): MeasuredLine {
+function stretchOf(line: MeasuredLine, fromM: number, toM: number): MeasuredLine {
   let known = stretches.get(line)
   if (!known) stretches.set(line, (known = new Map()))
-  const key = `${first} ${last}`
+  const key = `${fromM} ${toM}`
   let part = known.get(key)
-  if (!part)
-    known.set(key, (part = measured(line.places.slice(Math.max(0, first - 1), Math.min(line.places.length, last + 2)))))
+  if (!part) known.set(key, (part = partOf(line, { fromM, toM })))
   return part
 }
 

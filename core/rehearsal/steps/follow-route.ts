@@ -154,7 +154,7 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
     world.route[n] = turn.route
     world.fromStop[n] = -1
     engine.log(n, 'turned', turn.stop)
-    return goTo(engine, n, engine.rowOf(n)!, turn.stop)
+    return goTo(engine, n, engine.rowOf(n)!, turn.stop, turn.line)
   }
   const next = nextOf(engine, n, row, at)
   if (!next) return 'done'
@@ -185,8 +185,11 @@ function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: numb
   return way
 }
 
-/** Sends an agent to a stop, and over those after it that are passed without a halt. */
-function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
+/**
+ * Sends an agent to a stop, and over those after it that are passed without a halt.
+ * @param over the line that leads there from another lane
+ */
+function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: readonly Point3[]): StepEnd {
   const { world, scenario, t } = engine
   const route = row.route!
   const profile = engine.profileOf(n)
@@ -198,7 +201,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
     return 'running'
   }
   const from = world.fromStop[n]
-  const first = legOf(engine, row, profile, from < 0 ? here(engine, n) : from, to)
+  const first = legOf(engine, row, profile, from < 0 ? here(engine, n) : from, to, over)
   if (typeof first === 'string') {
     if (world.state[n] !== STATE.blocked) engine.log(n, 'blocked', CAUSES.indexOf(first), from, to)
     world.state[n] = STATE.blocked
@@ -225,7 +228,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
       const from: number | Point3 = turns ? on.stops[at] : at
       const next = turns ? { to: turn.stop, direction: 1 as const } : nextStop(on.route!, at, direction)
       if (turns) on = rowAt(scenario, engine.registers, row, turn.route)!
-      const leg = next && legOf(engine, on, profile, from, next.to)
+      const leg = next && legOf(engine, on, profile, from, next.to, turns ? turn.line : undefined)
       if (!next || typeof leg === 'string') {
         ends = true
         break
@@ -241,18 +244,24 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number): StepEnd {
   return 'running'
 }
 
-/** A leg of a route from one stop, or from a place, to another. */
+/**
+ * A leg of a route from one stop, or from a place, to another.
+ * @param over the line that is to be followed; a way is found where it cannot be
+ */
 function legOf(
   { scenario: { level } }: Engine,
   row: StepRow,
   profile: ProfileRow,
   from: number | Point3,
   to: number,
+  over?: readonly Point3[],
 ): CourseLeg | 'start' | 'end' | 'apart' {
   const route = row.route!
   const { planner, body, powers } = profile
-  const path =
-    typeof from === 'number'
+  const drawn = over && planner.along(over)
+  const path = drawn?.found
+    ? drawn
+    : typeof from === 'number'
       ? legPath(planner, route, level.waypoints, from, to)
       : planner.path(from, row.stops[to], 'found')
   if (!path.found) return causeOf(path)
