@@ -107,6 +107,19 @@ describe('checks of lanes', () => {
     expect(ofLanes(fresh(mended)).filter((f) => f.check.startsWith('junction'))).toEqual([])
   })
 
+  it('say once that two roads which meet are not joined, and no more once they are', () => {
+    const road = (x: number): [number, number, number][] => [
+      [x, 100, 0],
+      [x + 60, 100, 0],
+    ]
+    const level = withRoads({ a: { points: road(0) }, b: { points: road(60) } })
+    const said = fresh(level)
+    expect(said.map((f) => f.check)).toEqual(['lane.gap', 'lane.gap', 'lane.unfed', 'lane.unfed'])
+    expect(said[0].message).toBe('a ahead 1 ends where b ahead 1 begins, and nothing joins them.')
+    const joined = said.slice(0, 2).reduce((l, f) => applyFix(l, f.fix!).level, level)
+    expect(fresh(joined).map((f) => f.check)).toEqual(['lane.dead-end', 'lane.dead-end', 'lane.unfed', 'lane.unfed'])
+  })
+
   it('leave lanes that only end side by side, and those of a road, in peace', () => {
     const level = withJoins(withRoads({ a: { points: [[0, 0, 0], [80, 0, 0]], ahead: 2, back: 2 } })) // prettier-ignore
     expect(ofLanes(fresh(level)).map((f) => f.check)).toEqual(Array.from({ length: 4 }, () => 'lane.unfed'))

@@ -26,6 +26,10 @@ const OWN = new Set([
   'atEnd',
 ])
 
+/** Is it of the lane alone, or of what is told at one of its stops? */
+const isOwn = ([key, , part]: readonly string[]): boolean =>
+  OWN.has(key) || (key === 'stops' && part !== undefined && part !== 'waypointId')
+
 /**
  * What is locked in a level and would be changed or taken out by a patch: the thing itself, or the route a waypoint is
  * a stop of. Where a lane of a road lies is up to the road, unless the patch changes that as well. Undefined when
@@ -42,8 +46,7 @@ export function lockedBy(before: Level, patch: readonly PatchOp[]): Lock | undef
     if (thing.locked) return { in: collection, id }
     if (collection === 'routes') {
       const roadId = roads?.get(id)
-      if (roadId && rest.length > 0 && !OWN.has(rest[0]) && rest[0] !== 'stops')
-        return { in: 'roads', id: roadId, lays: true }
+      if (roadId && rest.length > 0 && !isOwn(rest)) return { in: 'roads', id: roadId, lays: true }
     }
     if (collection !== 'waypoints') continue
     routeOf ??= waypointsLocked(before)

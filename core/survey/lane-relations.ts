@@ -102,15 +102,9 @@ function sameNet(a: LaneNet, b: LaneNet): boolean {
   if (a === b) return true
   if (a.lanes.size !== b.lanes.size || a.moves.size !== b.moves.size) return false
   for (const [id, lane] of b.lanes) if (a.lanes.get(id) !== lane) return false
-  for (const [id, move] of b.moves) {
-    const known = a.moves.get(id)
-    // A way over a shared waypoint is made anew, and is the same where it is at the same place.
-    if (known !== move && !(known && move.linkId === undefined && sameMove(known, move))) return false
-  }
+  for (const [id, move] of b.moves) if (a.moves.get(id) !== move) return false
   return true
 }
-const sameMove = (a: LaneNet['moves'] extends ReadonlyMap<string, infer M> ? M : never, b: typeof a): boolean =>
-  a.from === b.from && a.to === b.to && a.fromM === b.fromM && a.toM === b.toM && a.turnRad === b.turnRad
 
 const is = <T>(a: T, b: T) => a === b
 const sameSuggestion = (a: Suggestion, b: Suggestion) =>

@@ -28,8 +28,8 @@ interface Tie {
 /**
  * Lanes that are drawn backwards, from what they nearly join: tips that face each other belong together, and of two
  * lanes that do, one begins where the other ends. Those of roads lead as they do. Of the two ways a whole chain can
- * lead, the one is taken in which fewer are turned round; where that is even, the one that keeps to the side one
- * drives on, and then the one that begins where somebody is sent along.
+ * lead, the one is taken in which fewer are turned round, those somebody is sent along counting thrice; where that is
+ * even, the one that keeps to the side one drives on.
  * @param begins lanes along which somebody is sent, so that they lead the way they are drawn
  */
 export function backwardLanes(

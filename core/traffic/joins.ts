@@ -1,5 +1,6 @@
 import { distance2, exact, turningLine, wrapAngle } from '@tidytrail/core/geometry'
 import KDBush from 'kdbush'
+import { Groups } from './groups'
 import { measured, tightestM } from './measured-line'
 import type { LaneNet, NetLane } from './net'
 
@@ -27,6 +28,9 @@ const AHEAD = 0.2
 const MOST_TURN_RAD = 2.6
 /** A turn this small is none. */
 export const THROUGH_RAD = 0.5
+/** Where two meet at one place but for so many widths, one goes on into the other up to such a bend, radians. */
+const MEETS_WIDTHS = 0.75
+const MEETS_RAD = 1
 /** No turning line is tighter than this, metres. */
 const TIGHTEST_M = 2.5
 /** Lanes that end side by side do so within so many widths and with so much between their directions, radians. */
@@ -87,7 +91,7 @@ export function suggestJoins(net: LaneNet, drivesOn: 'left' | 'right'): Suggesti
           toWaypointId: start.lane.startId,
           gapM: distance2([one.x, one.y], [start.x, start.y]),
           turnRad,
-          goesOn: exits.length === 1 && Math.abs(turnRad) < THROUGH_RAD,
+          goesOn: exits.length === 1 && (Math.abs(turnRad) < THROUGH_RAD || meets(one, start)),
         })
       }
   }
@@ -105,6 +109,15 @@ function fits(end: End, start: End): boolean {
   return known
 }
 
+/** Do both lie at one place, or nearly: lanes of roads that meet at a bend reach a little over or short of each other. */
+function meets(end: End, start: End): boolean {
+  const widthM = Math.min(end.lane.route.widthM, start.lane.route.widthM)
+  return (
+    exact.hypot(start.x - end.x, start.y - end.y) < MEETS_WIDTHS * widthM &&
+    Math.abs(wrapAngle(start.rad - end.rad)) < MEETS_RAD
+  )
+}
+
 function couldJoin(end: End, start: End): boolean {
   if (start.lane === end.lane) return false
   const gap = exact.hypot(start.x - end.x, start.y - end.y)
@@ -112,6 +125,7 @@ function couldJoin(end: End, start: End): boolean {
   const [dx, dy] = [(start.x - end.x) / gap, (start.y - end.y) / gap]
   const turned = Math.abs(wrapAngle(start.rad - end.rad))
   if (turned > MOST_TURN_RAD) return false
+  if (meets(end, start)) return true
   if (dx * exact.cos(end.rad) + dy * exact.sin(end.rad) < AHEAD) return false
   if (dx * exact.cos(start.rad) + dy * exact.sin(start.rad) < AHEAD) return false
   // Straight on, it does not shift far aside.
@@ -122,8 +136,7 @@ function couldJoin(end: End, start: End): boolean {
 
 /** Those that lie side by side and lead the same way, from the kerb inwards. */
 function groups(ends: readonly End[], drivesOn: 'left' | 'right'): ReadonlyMap<string, readonly End[]> {
-  const parent = ends.map((_, k) => k)
-  const root = (k: number): number => (parent[k] === k ? k : (parent[k] = root(parent[k])))
+  const abreast = new Groups(ends.length)
   if (ends.length > 0) {
     const index = new KDBush(ends.length)
     for (const { x, y } of ends) index.add(x, y)
@@ -132,15 +145,15 @@ function groups(ends: readonly End[], drivesOn: 'left' | 'right'): ReadonlyMap<s
       const widthM = a.lane.route.widthM || 3
       for (const j of index.within(a.x, a.y, ABREAST_WIDTHS * widthM)) {
         if (j <= k || Math.abs(wrapAngle(ends[j].rad - a.rad)) > ABREAST_RAD) continue
-        parent[root(j)] = root(k)
+        abreast.put(k, j)
       }
     })
   }
   const lists = new Map<number, End[]>()
   ends.forEach((end, k) => {
-    const list = lists.get(root(k))
+    const list = lists.get(abreast.of(k))
     if (list) list.push(end)
-    else lists.set(root(k), [end])
+    else lists.set(abreast.of(k), [end])
   })
   const kerb = drivesOn === 'left' ? 1 : -1
   const of = new Map<string, readonly End[]>()

@@ -157,6 +157,32 @@ describe('a junction', () => {
     expect(first(pairs[0])!.id).toBe('rt_ring')
   })
 
+  it('has ways of straight lanes that lead through, and of a round that begins within it', () => {
+    const ring = [[90, -10], [110, -10], [110, 10], [90, 10]] as [number, number][] // prettier-ignore
+    const level = withLanes({
+      a: [
+        [0, 0, 0],
+        [200, 0, 0],
+      ],
+      round: [
+        [100, 0, 0],
+        [100, 60, 0],
+        [160, 60, 0],
+        [160, -60, 0],
+        [100, -60, 0],
+      ],
+    })
+    level.routes.rt_round.travel = 'round'
+    const held = { ...level, junctions: { jn_a: junctionSchema.parse({ name: 'J', ring }) } }
+    const [a, round] = waysOf(held, laneNet(held), only(held))
+    expect([a.fromM, a.toM, a.line.lengthM]).toEqual([90, 110, 20].map((m) => expect.closeTo(m, 6)))
+    // In ten metres before its beginning, out ten after.
+    const all = laneNet(held).lanes.get('rt_round')!.line.lengthM
+    expect([round.fromM, round.toM]).toEqual([expect.closeTo(all - 10, 6), expect.closeTo(10, 6)])
+    expect(round.line.lengthM).toBeCloseTo(20, 6)
+    expect(pairsIn(held)).toHaveLength(1)
+  })
+
   it('settles any crossroads whatever its lanes, without a round of waiting', () => {
     fc.assert(
       fc.property(

@@ -3,7 +3,7 @@ import { admits, type Junction, type Level } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 import KDBush from 'kdbush'
 import { knownConflicts, partOf, type Conflict } from './conflicts'
-import { directionAt, placeAt, type MeasuredLine } from './measured-line'
+import { directionAt, measured, placeAt, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
 
 /** A way through a junction: a link, or a lane that leads through without an end in it. Metres, radians. */
@@ -175,7 +175,9 @@ function through(
   // A round that lies wholly within is one way from its beginning to its beginning.
   if (crossed.length === 0 && !begins) return []
   const whole = crossed.length < 2
-  const [fromM, toM] = whole ? [0, lengthM] : [Math.min(...crossed), Math.max(...crossed)]
+  const [first, last] = [Math.min(...crossed), Math.max(...crossed)]
+  // One that begins within comes in at its last crossing, and leaves after it has begun anew.
+  const [fromM, toM] = whole ? [0, lengthM] : begins ? [last, first] : [first, last]
   const inRad = directionAt(lane.line, fromM + 1e-6)
   return [
     {
@@ -218,7 +220,16 @@ function stretchOf(line: MeasuredLine, fromM: number, toM: number): MeasuredLine
   if (!known) stretches.set(line, (known = new Map()))
   const key = `${fromM} ${toM}`
   let part = known.get(key)
-  if (!part) known.set(key, (part = partOf(line, { fromM, toM })))
+  if (!part) {
+    const over = fromM > toM
+    part = over
+      ? measured([
+          ...partOf(line, { fromM, toM: line.lengthM }).places,
+          ...partOf(line, { fromM: 0, toM }).places.slice(1),
+        ])
+      : partOf(line, { fromM, toM })
+    known.set(key, part)
+  }
   return part
 }
 

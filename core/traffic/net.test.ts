@@ -137,6 +137,30 @@ describe('suggested joins', () => {
     },
   )
 
+  it('join two roads that meet, at one place or at a bend, both ways, and say that they go on', () => {
+    for (const rad of [0, 0.5, -0.5, 0.9]) {
+      const level = withRoads({
+        a: {
+          points: [
+            [0, 100, 0],
+            [60, 100, 0],
+          ],
+        },
+        b: {
+          points: [
+            [60, 100, 0],
+            [60 + 60 * Math.cos(rad), 100 + 60 * Math.sin(rad), 0],
+          ],
+        },
+      })
+      const joins = suggestJoins(laneNet(level), 'left')
+      expect(joins.map((s) => [s.from, s.to, s.goesOn])).toEqual([
+        ['rt_aa1', 'rt_ba1', true],
+        ['rt_bb1', 'rt_ab1', true],
+      ])
+    }
+  })
+
   it('do not reach over one junction to the next', () => {
     const level = withRoads({
       w: {

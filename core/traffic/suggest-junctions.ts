@@ -1,6 +1,7 @@
 import { boxOf, distance2, exact, ringHolds, type Point3 } from '@tidytrail/core/geometry'
 import Flatbush from 'flatbush'
 import { knownConflicts, type Conflict } from './conflicts'
+import { Groups } from './groups'
 import { widestOn, type JunctionParts } from './junction'
 import { placeAt, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetMove } from './net'
@@ -49,8 +50,7 @@ export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSi
   for (const { id, line } of net.lanes.values())
     items.push({ id, isLink: false, line, from: id, to: id, bodyM: bodyOf(id) })
   if (items.length < 2) return []
-  const parent = items.map((_, k) => k)
-  const root = (k: number): number => (parent[k] === k ? k : (parent[k] = root(parent[k])))
+  const together = new Groups(links)
   const box = items.map(({ line, bodyM }) => boxOf(line.places, bodyM / 2))
   const index = new Flatbush(items.length)
   for (const { minX, minY, maxX, maxY } of box) index.add(minX, minY, maxX, maxY)
@@ -63,12 +63,12 @@ export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSi
       if (j <= i) continue
       const [a, b] = [items[i], items[j]]
       if (a.isLink && b.isLink && a.from === b.from && distance2(a.line.places[0], b.line.places[0]) < ONE_PLACE_M) {
-        parent[root(j)] = root(i)
+        together.put(i, j)
         continue
       }
       const on = firstConflict(a, b, isIn)
       if (!on) continue
-      if (i < links && j < links) parent[root(j)] = root(i)
+      if (i < links && j < links) together.put(i, j)
       clashes.push({ a: i, b: j, on })
     }
   }
@@ -81,7 +81,7 @@ export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSi
   }
   for (const { a, b, on } of clashes) {
     const link = a < links ? a : b < links ? b : undefined
-    const site = siteOf(link === undefined ? `${items[a].id} ${items[b].id}` : `${root(link)}`, on.at)
+    const site = siteOf(link === undefined ? `${items[a].id} ${items[b].id}` : `${together.of(link)}`, on.at)
     for (const [k, stretch] of [
       [a, on.a],
       [b, on.b],
@@ -93,7 +93,7 @@ export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSi
     }
   }
   items.slice(0, links).forEach(({ id, line, bodyM }, k) => {
-    const site = sites.get(`${root(k)}`)
+    const site = sites.get(`${together.of(k)}`)
     if (!site) return
     site.links.add(id)
     for (const place of line.places) site.points.push(...around(place, Math.max(1, bodyM / 2)))

@@ -2,6 +2,9 @@ import type { Check } from '../check'
 import { joinsAll, joinLabel } from '../lanes'
 import { metres } from '../words'
 
+/** Ends nearer than this are at one place, metres. */
+const AT_ONE_PLACE_M = 0.05
+
 export const laneGap: Check = {
   id: 'lane.gap',
   stage: 'routes',
@@ -19,7 +22,7 @@ export const laneGap: Check = {
       {
         subjects: [id, next.to],
         at: look.level.thing('waypoints', lane.endId)!.at,
-        message: `${name} ends ${metres(next.gapM)} before ${to.name} begins, and nothing joins them.`,
+        message: `${name} ends ${next.gapM < AT_ONE_PLACE_M ? 'where' : `${metres(next.gapM)} before`} ${to.name} begins, and nothing joins them.`,
         fix: joinsAll(joinLabel(1, to.name), [next]),
       },
     ]

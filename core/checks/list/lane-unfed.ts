@@ -14,6 +14,8 @@ export const laneUnfed: Check = {
     if (Object.values(look.level.all('spawners')).some((s) => s.where === 'route' && s.routeId === id)) return []
     if (look.lanes.backwards().includes(id)) return []
     const joins = look.lanes.joinsInto(id)
+    // One that another would go straight on into is told of at that one.
+    if (joins.some((s) => s.goesOn)) return []
     return [
       {
         subjects: [id],

@@ -7,6 +7,7 @@ import {
   assertReferences,
   blankLevel,
   changeSettings,
+  changeStops,
   changeThings,
   clipOf,
   driveOn,
@@ -15,6 +16,7 @@ import {
   pasted,
   readLevel,
   removeThings,
+  retargetStop,
   roadSchema,
   setThings,
   takeApart,
@@ -232,6 +234,10 @@ describe('a road', () => {
     expect(lockedBy(level, moved.patch)).toEqual({ in: 'roads', id: 'rd_one', lays: true })
     const turned = changeThings.apply(level, { in: 'routes', changes: { [lane.id]: { widthM: 9 } } })
     expect(lockedBy(level, turned.patch)).toEqual({ in: 'roads', id: 'rd_one', lays: true })
+    const elsewhere = { routeId: lane.id, stopId: lane.order[0], waypointId: lane.stops[lane.order[1]].waypointId }
+    expect(lockedBy(level, retargetStop.apply(level, elsewhere).patch)).toMatchObject({ lays: true })
+    const told = changeStops.apply(level, { stops: { [lane.id]: [lane.order[0]] }, set: { arrivalRadiusM: 2 } })
+    expect(lockedBy(level, told.patch)).toBeUndefined()
     const free = changeThings.apply(level, { in: 'routes', changes: { [lane.id]: { speedLimitMps: 9 } } })
     expect(lockedBy(level, free.patch)).toBeUndefined()
     const road = setThings.apply(level, { things: [{ in: 'roads', id: 'rd_one', set: { points: BEND.slice(1) } }] })

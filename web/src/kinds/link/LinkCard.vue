@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { forksOf, sharesOf } from '@tidytrail/core/network'
+import { forksOf, sharesOf, type ForkWay } from '@tidytrail/core/network'
 import { cutLinks, setThings, turnLink } from '@tidytrail/core/level'
+import { laneNet } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
@@ -47,6 +48,19 @@ const passage = computed(() => {
   )
 })
 const nameOf = (id: string) => levels.doc.waypoints[id].name || 'a waypoint'
+/** The way from one lane into another that it is. */
+const move = computed(() => (one.value ? laneNet(levels.doc).moves.get(props.ids[0]) : undefined))
+const laneName = (id: string) => levels.doc.routes[id].name
+const wayWords = (way: ForkWay) => {
+  if (way.routeId) return `on along ${laneName(way.routeId)}`
+  const into = way.linkId && laneNet(levels.doc).moves.get(way.linkId)
+  return into ? `into ${laneName(into.to)}` : `to ${nameOf(way.toId)}`
+}
+const title = computed(() => {
+  const link = one.value
+  if (move.value) return `Into ${laneName(move.value.to)}`
+  return link ? `${nameOf(link.fromId)} ${link.twoWay ? '–' : '→'} ${nameOf(link.toId)}` : 'Several links'
+})
 function remove() {
   levels.perform(cutLinks, { ids: props.ids })
   sheet.choose(owner.value ? [owner.value[0]] : [])
@@ -56,13 +70,14 @@ function remove() {
 <template>
   <CardFrame
     v-if="links.length > 0"
-    :kind="one ? 'link' : count(links.length, 'link')"
-    :name="one ? `${nameOf(one.fromId)} ${one.twoWay ? '–' : '→'} ${nameOf(one.toId)}` : 'Several links'"
+    :kind="move ? 'join' : one ? 'link' : count(links.length, 'link')"
+    :name="title"
     fixed
     tone="text-pine"
   >
     <p class="text-[13px] text-faded">
-      {{ metres(length) }}{{ owner ? ` · of ${owner[1].name}` : ' · belongs to no network'
+      {{ metres(move ? move.line.lengthM : length)
+      }}{{ move ? ` · from ${laneName(move.from)}` : owner ? ` · of ${owner[1].name}` : ' · belongs to no network'
       }}{{ passage ? ` · leads through ${passage.name || `a ${passage.kind}`}` : '' }}
     </p>
     <ThingFields in="links" :things="things" @set="setField" @done="levels.release()" />
@@ -79,7 +94,7 @@ function remove() {
             :class="way.linkId && ids.includes(way.linkId) ? 'font-bold' : 'underline'"
             @click="sheet.choose([(way.linkId ?? way.routeId)!])"
           >
-            {{ way.routeId ? `on along ${levels.doc.routes[way.routeId].name}` : `to ${nameOf(way.toId)}` }}
+            {{ wayWords(way) }}
           </button>
           <b>{{ total > 0 ? Math.round((100 * way.share) / total) : 0 }} %</b>
         </li>

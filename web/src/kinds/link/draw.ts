@@ -65,10 +65,10 @@ export function drawLinks(
     const move = moves.get(id)
     if (move && !twoWay) {
       turning.push({ id, line: move.line.places })
-      if (!chosen.has(id)) continue
+      continue
     }
     const [ax, ay, bx, by] = [X(pen, a[0]), Y(pen, a[1]), X(pen, b[0]), Y(pen, b[1])]
-    if ((chosen.has(id) || hovered === id) && !move) {
+    if (chosen.has(id) || hovered === id) {
       c.strokeStyle = inks.colour.pine
       c.lineWidth = 4
       c.beginPath()
@@ -86,7 +86,7 @@ export function drawLinks(
   c.globalAlpha = 0.85
   c.stroke(path)
   c.globalAlpha = 1
-  drawTurning(pen, turning, chosen, hovered)
+  drawTurning(pen, turning, level.links, forks, chosen, hovered)
   for (const { id, ax, ay, bx, by } of marks) {
     const length = Math.hypot(bx - ax, by - ay)
     if (length < 24) continue
@@ -106,25 +106,31 @@ export function drawLinks(
     const total = sharesOf(ways)
     if (ways.length > 1 && total > 0 && length > 44) {
       const text = `${Math.round((100 * link.share) / total)} %`
-      const x = ax + ux * Math.min(34, length * 0.35)
-      const y = ay + uy * Math.min(34, length * 0.35)
-      c.fillStyle = inks.colour.sheet
-      c.strokeStyle = inks.colour.lake
-      c.lineWidth = 1.2
-      c.beginPath()
-      c.rect(x - 15, y - 8, 30, 16)
-      c.fill()
-      c.stroke()
-      plainText(pen, text, x, y, inks.colour.ink, true, 10.5)
+      drawShare(pen, text, ax + ux * Math.min(34, length * 0.35), ay + uy * Math.min(34, length * 0.35))
       c.strokeStyle = inks.colour.pine
     }
   }
+}
+
+/** The part of a fork a link takes. */
+function drawShare(pen: Pen, text: string, x: number, y: number): void {
+  const { c, inks } = pen
+  c.fillStyle = inks.colour.sheet
+  c.strokeStyle = inks.colour.lake
+  c.lineWidth = 1.2
+  c.beginPath()
+  c.rect(x - 15, y - 8, 30, 16)
+  c.fill()
+  c.stroke()
+  plainText(pen, text, x, y, inks.colour.ink, true, 10.5)
 }
 
 /** Ways from one lane into another: a fine line with a barb where it comes in. */
 function drawTurning(
   pen: Pen,
   ways: readonly { id: string; line: readonly Point3[] }[],
+  links: Level['links'],
+  forks: ReturnType<typeof forksOf>,
   chosen: ReadonlySet<string>,
   hovered: string | undefined,
 ): void {
@@ -146,6 +152,13 @@ function drawTurning(
     c.lineTo(x, y)
     c.lineTo(x - 7 * Math.cos(rad + 0.5), y + 7 * Math.sin(rad + 0.5))
     c.stroke()
+    // Where all come alike it is said of the chosen one only.
+    const fork = forks.get(links[id].fromId) ?? []
+    const total = sharesOf(fork)
+    if (fork.length < 2 || total === 0 || !(on || fork.some((w) => w.share !== fork[0].share))) continue
+    c.globalAlpha = 1
+    const [sx, sy] = line[Math.floor(line.length * 0.4)]
+    drawShare(pen, `${Math.round((100 * links[id].share) / total)} %`, X(pen, sx), Y(pen, sy))
   }
   c.globalAlpha = 1
 }

@@ -1,3 +1,4 @@
+import { laneNet } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import { requestZoom } from '../../map/zoom-wish'
 import { useLevelStore } from '../../stores/level'
@@ -12,7 +13,14 @@ function rowsOf(levels: ReturnType<typeof useLevelStore>): RegisterRow[] {
   for (const r of Object.values(routes))
     r.order.forEach((s, i) => names.set(r.stops[s].waypointId, `${r.name} ${i + 1}`))
   const name = (id: string) => waypoints[id].name || names.get(id) || 'waypoint'
+  const { moves } = laneNet(levels.doc)
   return Object.entries(links).map(([id, l]) => {
+    const move = moves.get(id)
+    if (move) {
+      const m = move.line.lengthM
+      // Two names side by side would be cut off.
+      return { id, name: routes[move.from].name, detail: `into ${routes[move.to].name} · ${metres(m)}`, size: m }
+    }
     const [a, b] = [waypoints[l.fromId].at, waypoints[l.toId].at]
     const m = Math.hypot(a[0] - b[0], a[1] - b[1])
     return {

@@ -67,6 +67,10 @@ const shapeItems = computed(() => [
   { name: 'Name the stops …', run: () => (sheet.laying = 'names') },
   ...others.value.map(([id, o]) => ({ name: `Join ${o.name}`, run: () => shapes.join(props.id, id) })),
 ])
+/** The road that lays it, when it is a lane of one. */
+const roadId = computed(() =>
+  Object.keys(levels.doc.roads).find((r) => levels.doc.roads[r].lanes.some((l) => l.laneId === props.id)),
+)
 const travel = useTravelStore()
 const chooseItems = computed(() => [
   { name: 'All its stops', run: () => gathering.allStops(props.id) },
@@ -85,7 +89,11 @@ const chooseItems = computed(() => [
     :subjects="subjects"
     @rename="set({ name: $event })"
   >
-    <div class="mb-2 flex gap-1" role="radiogroup" aria-label="How it is travelled">
+    <p v-if="roadId" class="mb-2 text-[13px]">
+      <button class="underline" @click="sheet.choose([roadId])">{{ levels.doc.roads[roadId].name }}</button>
+      says where it lies and how wide it is.
+    </p>
+    <div v-else class="mb-2 flex gap-1" role="radiogroup" aria-label="How it is travelled">
       <button
         v-for="m in MODES"
         :key="m"
@@ -147,7 +155,7 @@ const chooseItems = computed(() => [
     </p>
     <template #foot>
       <button
-        v-if="route.travel !== 'round'"
+        v-if="!roadId && route.travel !== 'round'"
         class="btn"
         title="Go on drawing from its end"
         :disabled="route.locked"
@@ -155,13 +163,18 @@ const chooseItems = computed(() => [
       >
         Go on
       </button>
-      <button class="btn" :disabled="route.locked" @click="levels.perform(reverseRoute, { routeId: id })">
+      <button
+        v-if="!roadId"
+        class="btn"
+        :disabled="route.locked"
+        @click="levels.perform(reverseRoute, { routeId: id })"
+      >
         <IconArrowsExchange :size="15" /> Reverse
       </button>
-      <ActionMenu label="Shape" :items="shapeItems" :disabled="route.locked" />
+      <ActionMenu v-if="!roadId" label="Shape" :items="shapeItems" :disabled="route.locked" />
       <ActionMenu label="Choose" :items="chooseItems" />
       <button
-        v-if="Object.keys(unsettled).length > 0"
+        v-if="!roadId && Object.keys(unsettled).length > 0"
         class="btn"
         :disabled="route.locked"
         @click="levels.perform(movePlaces, { places: unsettled, word: 'Settle' })"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { degrees } from '@tidytrail/core/geometry'
 import { profilesOfRoute } from '@tidytrail/core/network'
+import { laneNet } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { metres, seconds } from '../../ui/figures'
@@ -14,13 +15,15 @@ const measures = computed(() => facts.value?.measures)
 const profile = computed(
   () => levels.doc.profiles[facts.value?.profileId ?? profilesOfRoute(levels.doc, props.id)[0] ?? ''],
 )
+/** How long a lane is that no profile of the level can drive along yet. */
+const laneM = computed(() => (profile.value ? undefined : laneNet(levels.doc).lanes.get(props.id)?.line.lengthM))
 </script>
 
 <template>
   <dl class="grid grid-cols-3 gap-y-1 text-[13px]">
     <div>
-      <dt class="label">walked</dt>
-      <dd class="font-bold">{{ measures ? metres(measures.walkedM) : '…' }}</dd>
+      <dt class="label">{{ laneM === undefined ? 'walked' : 'drawn' }}</dt>
+      <dd class="font-bold">{{ measures ? metres(measures.walkedM) : laneM === undefined ? '…' : metres(laneM) }}</dd>
     </div>
     <div>
       <dt class="label">{{ profile ? `at a ${profile.gait}` : 'time' }}</dt>

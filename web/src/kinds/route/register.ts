@@ -1,5 +1,6 @@
 import { ROUTE_KINDS, type Route } from '@tidytrail/core/level'
 import { routesOfSpawner } from '@tidytrail/core/network'
+import { laneNet } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSurveyStore } from '../../stores/survey'
@@ -21,10 +22,10 @@ export const register: Register = {
   use() {
     const levels = useLevelStore()
     const survey = useSurveyStore()
-    /** Metres; undefined while no path along the route is known. */
+    /** Metres; undefined while no path along the route is known. A lane nobody can drive along yet is as long as it is drawn. */
     const lengthOf = (id: string) => {
       const known = survey.paths.get(id)
-      return known && walkedLength(known.paths)
+      return known ? walkedLength(known.paths) : laneNet(levels.doc).lanes.get(id)?.line.lengthM
     }
     const routes = computed(() => Object.entries(levels.doc.routes))
     /** How many spawners send agents along each route. */
