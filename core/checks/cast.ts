@@ -51,6 +51,7 @@ export function staysPut(look: Look, spawner: Spawner): boolean {
 /** How many places a spawner has, as far as it can be told without a reach map; undefined for a zone. */
 export function placesCount(look: Look, spawner: Spawner): number | undefined {
   if (spawner.where === 'area') return undefined
+  if (spawner.where === 'lanes') return spawner.laneIds.length
   if (spawner.where === 'spots') return 1 + spawner.spots.length
   if (spawner.where === 'ranks') return spawner.count
   if (spawner.where === 'spot') return 1

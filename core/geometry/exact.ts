@@ -88,6 +88,29 @@ export function atan2(y: number, x: number): number {
 /** Length of (x, y): the plain root, which every engine rounds alike. */
 export const hypot = (x: number, y: number): number => Math.sqrt(x * x + y * y)
 
+/** Natural logarithm of a number greater than 0: by the series of its area tangent near 1, halved or doubled to there. */
+export function log(x: number): number {
+  let m = x
+  let halved = 0
+  while (m > Math.SQRT2) {
+    m /= 2
+    halved++
+  }
+  while (m < Math.SQRT1_2) {
+    m *= 2
+    halved--
+  }
+  const s = (m - 1) / (m + 1)
+  const s2 = s * s
+  let term = s
+  let sum = 0
+  for (let k = 1; k < 40; k += 2) {
+    sum += term / k
+    term *= s2
+  }
+  return 2 * sum + halved * Math.LN2
+}
+
 /** e to the power of x, by its series over a small part of x squared up again; right to some 13 digits for |x| up to 10. */
 export function exp(x: number): number {
   const small = x / 256

@@ -2,6 +2,8 @@ import { eachBarrier } from '@tidytrail/core/reach'
 import type { Engine } from './engine'
 import { LIMIT } from './events'
 import { HalfPlanes } from './half-planes'
+import type { Neighbours } from './neighbours'
+import { curveOfLane } from './traffic/rails'
 import { holdBack, spotOf, STOP } from './travel'
 import { STATE, type World } from './world'
 
@@ -20,6 +22,9 @@ const STANDS_MPS = 1e-3
 const BESIDE_M = 0.2
 const BEFORE_M = 0.3
 
+/** Those beside lanes are looked for in squares so wide, metres. */
+const BESIDE_SQUARE_M = 4
+
 const planes = new HalfPlanes()
 
 /** Do two bodies stand at heights where they could touch? */
@@ -36,14 +41,27 @@ export function meetsInHeight({ z, height }: World, n: number, other: number): b
 export function avoid(engine: Engine): void {
   const { world, scenario } = engine
   const { key, state, wantSpeed, speed } = world
-  engine.near.lay(world, (n) => state[n] === STATE.crossing)
+  const away = (n: number) => state[n] === STATE.crossing
+  engine.near.lay(world, away)
+  if (engine.order.pieces > 0) besideLanes(engine, away)
   for (let n = 0; n < world.count; n++) {
     if (key[n] === 0 || state[n] === STATE.crossing || (wantSpeed[n] === 0 && speed[n] === 0)) continue
     const row = scenario.profiles[world.profile[n]]
     if (!row) continue
-    if (row.body.pursues) brakeFor(engine, n)
+    if (world.rail[n] === 1) brakeFor(engine, n, engine.beside)
+    else if (row.body.pursues) brakeFor(engine, n, engine.near)
     else if (wantSpeed[n] > 0 || state[n] === STATE.walking) bend(engine, n)
   }
+}
+
+let besides = new Int32Array(0)
+/** Notes where those are who are not carried along lanes: those who are mind each other already. */
+function besideLanes({ world, beside }: Engine, away: (n: number) => boolean): void {
+  const { count, key, rail, x, y } = world
+  if (besides.length < count) besides = new Int32Array(count * 2)
+  for (let n = 0; n < count; n++) besides[n] = rail[n] === 1 ? 0 : key[n]
+  beside.sort(count, x, y, besides, BESIDE_SQUARE_M)
+  beside.lay(world, away)
 }
 
 function bend(engine: Engine, n: number): void {
@@ -162,15 +180,17 @@ function keepOff(
 }
 
 /** Brakes for whoever is in the space a body is about to sweep: the arc it is on, as far as it takes to stop. */
-function brakeFor(engine: Engine, n: number): void {
+function brakeFor(engine: Engine, n: number, near: Neighbours): void {
   const { world } = engine
   const { x, y, vx, vy, headX, headY, speed, radius, wantCurve } = world
-  const { powers, body, profile } = engine.profileOf(n)
+  const row = engine.scenario.profiles[world.profile[n]]!
+  const { powers, body, profile } = row
   const v = Math.max(speed[n], Math.min(1, world.wantSpeed[n]))
   const stopM = (v * v) / (2 * powers.brakeMps2)
-  const count = engine.near.nearest(world, n, stopM + 2 * radius[n] + 3, CLOSE_M)
+  const count = near.nearest(world, n, stopM + 2 * radius[n] + 3, CLOSE_M)
+  if (count > 0 && world.rail[n] === 1) wantCurve[n] = curveOfLane(engine, n)
   for (let k = 0; k < count; k++) {
-    const m = engine.near.closest[k]
+    const m = near.closest[k]
     const dx = x[m] - x[n]
     const dy = y[m] - y[n]
     const ahead = dx * headX[n] + dy * headY[n]

@@ -38,7 +38,19 @@ export function philox(c: readonly [number, number, number, number], k: readonly
 }
 
 /** What chance is asked for: each has luck of its own. */
-export const USE = { pause: 1, order: 2, aside: 3, fork: 4, wander: 5, choice: 6, place: 7, when: 8, mix: 9 } as const
+export const USE = {
+  pause: 1,
+  order: 2,
+  aside: 3,
+  fork: 4,
+  wander: 5,
+  choice: 6,
+  place: 7,
+  when: 8,
+  mix: 9,
+  bound: 10,
+  warm: 11,
+} as const
 export type Use = (typeof USE)[keyof typeof USE]
 
 /** A number of 32 bits made of a text, so that what is drawn for a thing depends on its id alone (FNV-1a, Fowler, Noll and Vo 1991). */

@@ -30,6 +30,17 @@ export interface CourseLeg {
   readonly stop: number
   /** How much longer covers and slopes make it than bare level ground, seconds. */
   readonly extraS: number
+  /** The piece of the lanes it leads along, by its number, and from where to where, metres along that. */
+  readonly on?: { readonly piece: number; readonly fromM: number; readonly toM: number }
+}
+
+/** Which pieces of the lanes a course leads along: of each leg its piece, −1 for none, and where it begins and ends on course and piece. */
+export interface Track {
+  readonly piece: Int32Array
+  readonly fromS: Float64Array
+  readonly toS: Float64Array
+  readonly fromM: Float64Array
+  readonly toM: Float64Array
 }
 
 /** A stop a course leads over: at which of its points, and how long a traveller needs for the leg to it, seconds. */
@@ -61,6 +72,8 @@ export interface Course {
   readonly packed: Float64Array
   /** Does its traveller stand still at its end? */
   readonly halts: boolean
+  /** The lanes it leads along, if any. */
+  readonly track: Track | undefined
 }
 
 /**
@@ -131,7 +144,23 @@ export function makeCourse(legs: readonly CourseLeg[], powers: Powers, halts: bo
     }
     return { point: m.point, stop: m.stop, expectedS: seconds, legM: s[m.point] - s[m.from] }
   })
-  return { ...course, marks: told }
+  return { ...course, marks: told, track: trackOf(legs, told, s) }
+}
+
+function trackOf(legs: readonly CourseLeg[], marks: readonly Mark[], s: Float64Array): Track | undefined {
+  if (!legs.some((leg) => leg.on)) return undefined
+  const fromS = Float64Array.from(marks, (_, k) => (k === 0 ? 0 : s[marks[k - 1].point]))
+  const toS = Float64Array.from(marks, (m) => s[m.point])
+  return {
+    piece: Int32Array.from(legs, (leg) => leg.on?.piece ?? -1),
+    fromS,
+    toS,
+    // What is begun from somewhere on the way is as far on as there is left of it.
+    fromM: Float64Array.from(legs, (leg, k) =>
+      k === 0 ? (leg.on?.toM ?? 0) - (toS[k] - fromS[k]) : (leg.on?.fromM ?? 0),
+    ),
+    toM: Float64Array.from(legs, (leg) => leg.on?.toM ?? 0),
+  }
 }
 
 /** Speed at which a corner can be rounded no farther from it than a tolerance, metres a second. */

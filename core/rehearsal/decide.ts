@@ -181,6 +181,8 @@ function isStuck(engine: Engine, n: number): boolean {
   const { world, t } = engine
   // Looked at only now and then: a tenth of the patience is exact enough.
   if ((world.steps + world.key[n]) % 8 !== 0 || t < world.asideUntil[n]) return false
+  // Who is carried along a lane waits for whoever is in front: there is nothing else it could try.
+  if (world.rail[n] === 1) return false
   if (leftM(engine, n) < world.best[n] - WAY_M) {
     if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
     world.heldBy[n] = 0

@@ -14,6 +14,8 @@ import type { ProfileRow, Registers, Scenario, SpawnRow, Variant } from './scena
 import { sense } from './sense'
 import { spawn } from './spawn'
 import { steer } from './steer'
+import { drive } from './traffic/drive'
+import { Order } from './traffic/order'
 import { stepAt, stepsWithin, type StepRow } from './steps/list'
 import { World } from './world'
 
@@ -42,6 +44,9 @@ export class Engine {
   readonly recording = new Recording()
   readonly events = new EventLog()
   readonly near = new Neighbours()
+  /** Those who are not carried along lanes, for those who are. */
+  readonly beside = new Neighbours()
+  readonly order = new Order()
   /** Everybody so far, in the order they appeared. */
   members: Member[] = []
   /** The last verdict on those who have left. */
@@ -77,6 +82,7 @@ export class Engine {
     decide(this)
     cross(this)
     steer(this)
+    drive(this)
     avoid(this)
     move(this)
     world.steps++

@@ -62,9 +62,15 @@ export const LIMITS = [
   'turning',
   'queue',
   'setting-out',
+  'signal',
+  'give-way',
+  'kept-clear',
 ] as const
 export type Limit = (typeof LIMITS)[number]
 export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<Limit, number>
+
+/** Limits that are waiting for one's turn: who is held by one is not stuck. */
+export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear']])
 
 /** Why a leg cannot be travelled, or what it is that failed. */
 export const CAUSES = [

@@ -35,7 +35,7 @@ export function laneForks(level: Level, registers: Registers): Scenario['forks']
           const move = moves.get(linkId)
           // As it is drawn, where it is a way into that very lane at that place.
           const leads = move?.from === id && move.to === registers.routes.ids[to.route]
-          return [{ ...to, share, ...(leads && { line: move.line.places }) }]
+          return [{ ...to, share, ...(leads && { line: move.line.places, piece: registers.pieces.of(linkId) }) }]
         }),
       )
       return [number, turns]

@@ -1,5 +1,5 @@
 import type { Engine } from './engine'
-import { LIMIT } from './events'
+import { LIMIT, WAITS } from './events'
 import { CLASSES, STATE, type World } from './world'
 
 /** Below this speed somebody who wants to walk counts as stuck, metres a second. */
@@ -32,7 +32,7 @@ export function measure(engine: Engine): void {
       world.stuckS[n] = 0
       continue
     }
-    const stuck = speed[n] < STUCK_MPS && t - world.legSince[n] > 1 && world.limit[n] !== LIMIT.queue
+    const stuck = speed[n] < STUCK_MPS && t - world.legSince[n] > 1 && !WAITS.has(world.limit[n])
     world.stuckS[n] = stuck ? world.stuckS[n] + stepS : 0
     if (world.stuckS[n] > world.longestStuckS[n]) world.longestStuckS[n] = world.stuckS[n]
     const off = world.offLine[n]

@@ -8,6 +8,7 @@ import {
   eyesOf,
   factionIdOf,
   filledStep,
+  newStep,
   stepsOf,
   type Area,
   type Brief,
@@ -20,9 +21,12 @@ import {
 } from '@tidytrail/core/level'
 import { StraightWalker } from '@tidytrail/core/reach'
 import { laneForks } from './forks'
+import { planFor } from './traffic/lanes'
+import { NO_TRAFFIC, type TrafficPlan } from '@tidytrail/core/traffic'
 import { BODY_MODELS } from './bodies/list'
 import type { BodyModel } from './bodies/body'
 import type { Powers } from './course'
+import { streamOf, type StreamRow } from './spawning/stream'
 import { placesOf, type SpawnPlace } from './spawning/places'
 import { areaFor, compileStep, type StepRow } from './steps/list'
 import type { WhenRow } from './whens'
@@ -103,6 +107,8 @@ export interface SpawnRow {
   readonly beyondM: number
   readonly unseen: boolean
   readonly standIn: boolean
+  /** The lane it sends a stream onto; one row each where there are several. */
+  readonly stream: StreamRow | undefined
 }
 
 /** Numbers for ids, that stay the same while a level is edited: the columns of a world hold them. */
@@ -127,6 +133,8 @@ export interface Registers {
   readonly routes: Register
   readonly posts: Register
   readonly signals: Register
+  /** Lanes, the ways between them, and ways through junctions. */
+  readonly pieces: Register
 }
 
 export const freshRegisters = (): Registers => ({
@@ -135,6 +143,7 @@ export const freshRegisters = (): Registers => ({
   routes: new Register(),
   posts: new Register(),
   signals: new Register(),
+  pieces: new Register(),
 })
 
 /** All that a run reads. Never changed: an edited level is compiled anew, and parts that are the same stay the same. */
@@ -156,6 +165,8 @@ export interface Scenario {
   readonly covered: boolean
   /** Of each lane by its number, the ways that part at each of its stops: none where it is no fork. */
   readonly forks: ReadonlyMap<number, readonly (readonly Turn[])[]>
+  /** The lanes and junctions as those go by who drive along them. */
+  readonly traffic: TrafficPlan
   /** Rows of lanes that have been turned into, by the row of the step that led there; made when first asked for. */
   readonly turned: Map<StepRow, Map<number, StepRow>>
 }
@@ -182,6 +193,7 @@ export function compileScenario(
   }
   const spawners: (SpawnRow | undefined)[] = registers.spawners.ids.map(() => undefined)
   const order: number[] = []
+  const traffic = profiles.some((p) => p?.body.keepsLane) ? planFor(level, registers) : NO_TRAFFIC
   const asBefore = before && COLLECTIONS.every((c) => BESIDE_BRIEFS.has(c) || before.level[c] === level[c])
   for (const id of Object.keys(level.spawners).sort()) {
     const spawner = level.spawners[id]
@@ -190,6 +202,23 @@ export function compileScenario(
     if (!row) continue
     const k = registers.spawners.of(id)
     const known = before?.spawners[k]
+    if (spawner.where === 'lanes') {
+      // A row for each lane, so that each has its own times and its own queue; the first stands for the spawner.
+      const sources = spawner.laneIds.filter((laneId) => traffic.net.lanes.has(laneId))
+      sources.forEach((laneId, nth) => {
+        const q = nth === 0 ? k : registers.spawners.of(`${id} ${laneId}`)
+        const made = spawnRow(level, id, spawner, profiles, registers, {
+          laneId,
+          nth,
+          of: sources.length,
+          rows: sources.map((l, i) => (i === 0 ? k : registers.spawners.of(`${id} ${l}`))),
+        })
+        const was = before?.spawners[q]
+        spawners[q] = was && sameRow(was, made) ? was : made
+        order.push(q)
+      })
+      continue
+    }
     if (
       known &&
       asBefore &&
@@ -225,6 +254,7 @@ export function compileScenario(
     interrupts: order.some((k) => spawners[k]!.variants.some((v) => v.remembers)),
     covered: byRank(level.covers).length > 0,
     forks: laneForks(level, registers),
+    traffic,
     turned: new Map(),
   }
 }
@@ -255,6 +285,7 @@ function spawnRow(
   spawner: Spawner,
   profiles: readonly (ProfileRow | undefined)[],
   registers: Registers,
+  source?: Pick<StreamRow, 'laneId' | 'nth' | 'of' | 'rows'>,
 ): SpawnRow {
   const zoneId = level.squads[spawner.squadId ?? '']?.zoneId ?? null
   const own = {
@@ -269,7 +300,7 @@ function spawnRow(
     const brief = level.briefs[briefId ?? '']
     const told = brief
       ? stepsFor(level, brief, row, profiles, registers, zoneId, spawner.fills)
-      : { steps: [], whens: [] }
+      : { steps: source ? [alongLane(level, row, registers, source.laneId)] : [], whens: [] }
     const remembers = told.whens.length > 0 || told.steps.some((s) => ABOUT_OTHERS.has(s.kind))
     return { profile, faction: factionId, briefId: brief ? briefId : null, ...told, remembers }
   }
@@ -305,8 +336,13 @@ function spawnRow(
     beyondM: spawner.beyondM ?? 0,
     unseen: spawner.unseen,
     standIn: spawner.standIn,
+    stream: source && { ...source, ...streamOf(spawner, registers, source.laneId) },
   }
 }
+
+/** What those of a stream do who are told nothing else: they drive along their lane. */
+const alongLane = (level: Level, profile: ProfileRow, registers: Registers, laneId: string): StepRow =>
+  compileStep({ level, registers, zoneId: null, profile }, newStep('follow-route', { routeId: laneId }))
 
 /** The steps of a brief and its standing sentences, in order; what is done in something boarded with the body of that. */
 function stepsFor(

@@ -8,6 +8,7 @@ import { MAX_AGENTS, type SpawnRow } from './scenario'
 import { DRAWS, placeIn, spawnLuck, spotByWeight, type SpawnPlace } from './spawning/places'
 import { isTaken } from './spawning/room'
 import { hasBegun } from './spawning/begins'
+import { streamBegins, streamOn } from './spawning/stream'
 import { setSpot } from './travel'
 import { STATE } from './world'
 
@@ -24,6 +25,11 @@ export function spawn(engine: Engine): void {
       if (!hasBegun(engine, k, row)) continue
       by.begunAt[k] = row.begins === 'start' ? 0 : t
       by.nextAt[k] = Math.max(t, by.begunAt[k] + row.firstAfterS)
+      if (row.stream) streamBegins(engine, k, row, row.stream)
+    }
+    if (row.stream) {
+      streamOn(engine, k, row, row.stream)
+      continue
     }
     if (t > by.begunAt[k] + row.untilS) continue
     while (wants(engine, k, row) && t + 1e-9 >= by.nextAt[k] && world.count < MAX_AGENTS) {
@@ -120,7 +126,7 @@ function stands(engine: Engine, k: number, variant: number, { at, facingRad }: S
 }
 
 /** Is a player too near to a place, or could it see it if it looked that way? */
-function isWatched(engine: Engine, row: SpawnRow, [x, y, z]: Point3, heightM: number): boolean {
+export function isWatched(engine: Engine, row: SpawnRow, [x, y, z]: Point3, heightM: number): boolean {
   const { world, scenario } = engine
   for (let m = 0; m < world.count; m++) {
     if (world.key[m] === 0 || !engine.spawnerOf(m)?.standIn) continue

@@ -4,6 +4,7 @@ import { speedBefore, type Course } from './course'
 import type { Engine } from './engine'
 import { LIMIT } from './events'
 import { PASSES_M } from './powers'
+import { comesOnRails, ride } from './traffic/rails'
 import { holdBack, LAST, loadPiece, makeFor, PASSAGE, spotOf, STOP } from './travel'
 import { STATE } from './world'
 
@@ -18,8 +19,8 @@ const BEYOND_M = 0.1
 /** Bodies standing within this of a stop stand at it, metres. */
 const AT_STOP_M = 2.5
 /** Those who pursue a line look ahead by so much, and by so much of their speed, metres and seconds (Coulter 1992). */
-const LOOK_M = 0.8
-const LOOK_S = 0.55
+export const LOOK_M = 0.8
+export const LOOK_S = 0.55
 /** The slower it answers its helm, the farther ahead it looks. */
 const LOOK_LAG = 0.9
 /** Its place along the line is looked for so far ahead of the last: more than anything does in a step, metres. */
@@ -39,6 +40,7 @@ export function steer(engine: Engine): void {
     const row = engine.scenario.profiles[world.profile[n]]
     if (!row || state[n] === STATE.crossing) continue
     if (state[n] === STATE.steered) {
+      world.rail[n] = 0
       world.wantX[n] = world.steerX[n]
       world.wantY[n] = world.steerY[n]
       world.wantSpeed[n] = Math.max(0, world.steerMps[n])
@@ -46,9 +48,12 @@ export function steer(engine: Engine): void {
     }
     const course = world.courses[n]
     if (state[n] === STATE.walking && course && world.point[n] < course.count) {
+      if (world.rail[n] === 1) ride(engine, n, course)
+      if (world.rail[n] === 1) continue
       if (row.body.pursues) pursue(engine, n, course)
       else walkOn(engine, n, course)
     } else {
+      world.rail[n] = 0
       if (state[n] === STATE.pausing) face(engine, n)
       hold(engine, n)
     }
@@ -117,7 +122,7 @@ function walkOn(engine: Engine, n: number, course: Course): void {
 }
 
 /** Covers slow down, or speed up. */
-function overCover(engine: Engine, n: number): void {
+export function overCover(engine: Engine, n: number): void {
   const { world, scenario } = engine
   if (!scenario.covered) return
   const factor = coverAt(scenario.level.covers, world.x[n], world.y[n])?.speedFactor ?? 1
@@ -283,11 +288,19 @@ function follow(engine: Engine, n: number, course: Course): void {
   world.along[n] = along
   world.point[n] = at
   if (world.loaded[n] !== at) loadPiece(engine, n, course)
+  if (engine.profileOf(n).body.keepsLane) comesOnRails(engine, n, course)
+  pastGoal(engine, n, course)
+}
+
+/** Notes that the next stop has been come to, or passed, near enough or too far off. */
+export function pastGoal(engine: Engine, n: number, course: Course): void {
+  const { world } = engine
+  const { along } = world
   const mark = world.mark[n]
   if (mark >= course.marks.length) return
-  const toStop = world.goalS[n] - along
-  const dx = world.goalX[n] - x
-  const dy = world.goalY[n] - y
+  const toStop = world.goalS[n] - along[n]
+  const dx = world.goalX[n] - world.x[n]
+  const dy = world.goalY[n] - world.y[n]
   const distance = Math.sqrt(dx * dx + dy * dy)
   const halts = world.goalMps[n] === 0 && engine.profileOf(n).powers.slowestMps === 0
   const arrives = mark === world.leg[n] ? world.arrivalM[n] : PASSES_M

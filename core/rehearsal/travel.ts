@@ -104,11 +104,16 @@ export function progress(engine: Engine, n: number): void {
   world.tries[n] = 0
 }
 
+/** Where an agent is; on the middle of its lane where it is carried along that and still beside it. */
+function onItsLine({ world }: Engine, n: number): Point3 {
+  const aside = world.rail[n] === 1 ? world.asideM[n] : 0
+  return [world.x[n] + aside * world.headY[n], world.y[n] - aside * world.headX[n], world.z[n]]
+}
+
 /** The leg begun from where the agent stands: it may have stopped short of a stop, or been pushed off. */
 function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
-  const { x, y } = engine.world
   const { line } = leg
-  const place = here(engine, n)
+  const place = onItsLine(engine, n)
   if (line.length < 2 || distance3(place, line[0]) < 1e-6) return leg
   let best = Infinity
   let piece = 1
@@ -120,8 +125,8 @@ function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
     const dy = line[k][1] - ay
     const length2 = dx * dx + dy * dy
     if (leg.uses.some((u) => u.at === k - 1)) break
-    const share = length2 > 0 ? Math.min(1, Math.max(0, ((x[n] - ax) * dx + (y[n] - ay) * dy) / length2)) : 0
-    const m = Math.sqrt((ax + share * dx - x[n]) ** 2 + (ay + share * dy - y[n]) ** 2)
+    const share = length2 > 0 ? Math.min(1, Math.max(0, ((place[0] - ax) * dx + (place[1] - ay) * dy) / length2)) : 0
+    const m = Math.sqrt((ax + share * dx - place[0]) ** 2 + (ay + share * dy - place[1]) ** 2)
     // Of places as near the first: one does not jump ahead over a loop of the line.
     if (m < best - 1e-6 && run < 4 * best + 2) {
       best = m

@@ -79,6 +79,9 @@ const LIMIT_WORDS: Record<Limit, string> = {
   turning: 'having to turn',
   queue: 'those in front',
   'setting-out': 'setting out',
+  signal: 'a signal',
+  'give-way': 'a give-way line',
+  'kept-clear': 'a junction that is kept clear',
 }
 
 /** What held somebody back, in words. @param by the name of who it was, where it was somebody */
@@ -86,6 +89,8 @@ export const limitWords = (limit: number, by?: string): string => {
   const word = LIMITS[limit] ?? 'nothing'
   if (word === 'neighbour' && by) return `keeping clear of ${by}`
   if (word === 'queue' && by) return `waiting behind ${by}`
+  if (word === 'give-way' && by) return `giving way to ${by}`
+  if (word === 'kept-clear' && by) return `keeping a junction clear, behind ${by}`
   return LIMIT_WORDS[word]
 }
 

@@ -137,6 +137,23 @@ class Columns {
   phaseSince = new Float64Array(0)
   /** The post it holds: its number in the register and one; 0 for none. */
   post = new Int32Array(0)
+  /** The piece of the lanes it is bound for, its number and one; 0 for none. */
+  bound = new Int32Array(0)
+  /** Is it carried along its lane, and how far beside its middle it still is, metres, to the left when positive. */
+  rail = new Uint8Array(0)
+  asideM = new Float64Array(0)
+  /** The piece of the lanes it is on, −1 for none, and how far along; which leg of its course that is. */
+  piece = new Int32Array(0)
+  pieceM = new Float64Array(0)
+  onLeg = new Int32Array(0)
+  /** The way through a junction it is about to take or takes, having looked: its number and one. */
+  goes = new Int32Array(0)
+  /** The way it is held before, its number and one, by what, and since when it has stood there, seconds. */
+  heldAt = new Int32Array(0)
+  heldWhy = new Uint8Array(0)
+  stoodSince = new Float64Array(0)
+  /** Does it stand behind somebody who stands? */
+  queued = new Uint8Array(0)
   /** What it has boarded: the number of the spawner that sent it and one, and which one of its it is; 0 for nothing. */
   rides = new Int32Array(0)
   ridesNumber = new Int32Array(0)
@@ -188,6 +205,8 @@ class SpawnColumns {
   /** Since when its time runs; −1 while it waits for what begins it. Was somebody in the zone it waits about? */
   begunAt = new Float64Array(0)
   entered = new Uint8Array(0)
+  /** Of a stream: how many have come and wait for room. */
+  owed = new Int32Array(0)
   /** Which place comes next, and how often chance was drawn for places and for times. */
   turn = new Int32Array(0)
   drawsPlace = new Uint32Array(0)
@@ -206,6 +225,8 @@ export interface Turn {
   readonly share: number
   /** The line that leads there, where the way is one from a lane into another. */
   readonly line?: readonly Point3[]
+  /** The number of the way between lanes that is. */
+  readonly piece?: number
 }
 
 /** A copy of a world at a step. */
@@ -282,7 +303,7 @@ export class World extends Columns {
     this.fromStop[n] = this.toStop[n] = this.failedAt[n] = -1
     this.step[n] = -1
     this.direction[n] = 1
-    this.strayedSince[n] = this.steerMps[n] = this.loaded[n] = -1
+    this.strayedSince[n] = this.steerMps[n] = this.loaded[n] = this.piece[n] = -1
     return n
   }
 

@@ -70,7 +70,10 @@ describe('what a give-way line watches', () => {
     const [way] = ways
     const own = 5
     const stretches = watchedStretches(net, way, own, 60)
-    expect(stretches).toEqual([{ laneId: way.from, fromM: expect.closeTo(way.fromM - 55, 6), toM: way.fromM }])
+    expect(stretches).toEqual([
+      { id: way.id, isLane: false, fromM: 0, toM: own, aheadM: 0 },
+      { id: way.from, isLane: true, fromM: expect.closeTo(way.fromM - 55, 6), toM: way.fromM, aheadM: own },
+    ])
   })
 
   it('goes on into all that lead there, and round a lane that is closed but once', () => {
@@ -106,8 +109,8 @@ describe('what a give-way line watches', () => {
     const own = laneNet(chain)
     const through = (laneId: string, fromM: number) => ({ ...ways[0], isLink: false, from: laneId, fromM })
     const found = watchedStretches(own, through('rt_c', 10), 5, 40)
-    expect(found.map((s) => s.laneId)).toEqual(['rt_c', 'rt_a', 'rt_b'])
-    const sum = (id: string) => found.filter((s) => s.laneId === id).reduce((m, s) => m + s.toM - s.fromM, 0)
+    expect(found.map((s) => s.id)).toEqual(['rt_c', 'ln_a', 'rt_a', 'ln_b', 'rt_b'])
+    const sum = (id: string) => found.filter((s) => s.id === id).reduce((m, s) => m + s.toM - s.fromM, 0)
     // Forty in all: fifteen of the lane, the link, and what is left of the lane before.
     expect(sum('rt_c')).toBeCloseTo(15, 6)
     expect(sum('rt_a')).toBeCloseTo(40 - 15 - own.moves.get('ln_a')!.line.lengthM, 6)

@@ -10,11 +10,15 @@ export interface Turner {
   readonly topMps: number
 }
 
-/** A stretch of a lane that is watched, metres along it. */
+/** A stretch of a lane, or of a way between lanes, that is watched, metres along it. */
 export interface WatchedStretch {
-  readonly laneId: string
+  /** The lane's or the way's id. */
+  readonly id: string
+  readonly isLane: boolean
   readonly fromM: number
   readonly toM: number
+  /** From its end it is so far on to the conflict that is watched for. */
+  readonly aheadM: number
 }
 
 /** It is looked and decided for so long before one sets off, seconds. */
@@ -24,8 +28,11 @@ export const BETWEEN_S = 1
 /** Where a lane has no limit, it is driven along at this speed, metres a second. */
 export const UNLIMITED_MPS = 14
 
+/** One waits so far before the conflict, metres. */
+export const WAITS_BEFORE_M = 0.5
+
 /** Where a way has to be waited that gives way: before the first of its conflicts with those it gives way to, metres along it. */
-export const waitsAtM = (conflicts: readonly { readonly own: Conflict['a'] }[], standoffM = 0.5): number =>
+export const waitsAtM = (conflicts: readonly { readonly own: Conflict['a'] }[], standoffM = WAITS_BEFORE_M): number =>
   Math.max(0, Math.min(...conflicts.map((c) => c.own.fromM)) - standoffM)
 
 /** Time from standing still at a line until the rear is out of a conflict so far ahead, seconds. */
@@ -50,19 +57,32 @@ export const watchNeededM = (toM: number, turner: Turner, approachMps: number): 
 export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: number): WatchedStretch[] {
   const found: WatchedStretch[] = []
   const seen = new Set<string>()
-  const up = (laneId: string, endM: number, leftM: number): void => {
+  const put = (id: string, isLane: boolean, endM: number, aheadM: number): number => {
+    const fromM = Math.max(0, endM - (watchM - aheadM))
+    if (endM > fromM) found.push({ id, isLane, fromM, toM: endM, aheadM })
+    return aheadM + endM - fromM
+  }
+  const up = (laneId: string, endM: number, aheadM: number): void => {
     const lane = net.lanes.get(laneId)
     const key = `${laneId} ${endM}`
-    if (!lane || leftM <= 0 || seen.has(key)) return
+    if (!lane || aheadM >= watchM || seen.has(key)) return
     seen.add(key)
-    const fromM = Math.max(0, endM - leftM)
-    if (endM > fromM) found.push({ laneId, fromM, toM: endM })
-    const more = leftM - (endM - fromM)
-    if (fromM > 0 || more <= 0) return
-    if (lane.closed) return up(laneId, lane.line.lengthM, Math.min(more, lane.line.lengthM - endM))
-    for (const move of net.into.get(laneId) ?? [])
-      if (move.toM <= endM) up(move.from, move.fromM, more - move.line.lengthM)
+    const far = put(laneId, true, endM, aheadM)
+    // Those who come into it on the way lead there as well.
+    for (const move of net.into.get(laneId) ?? []) {
+      if (move.toM > endM + 1e-6) continue
+      const from = aheadM + endM - move.toM
+      if (from >= watchM) continue
+      up(move.from, move.fromM, put(move.id, false, move.line.lengthM, from))
+    }
+    if (lane.closed && far < watchM) {
+      // Once round, and no farther than where it began.
+      const back = Math.min(watchM, far + lane.line.lengthM - endM)
+      const fromM = lane.line.lengthM - (back - far)
+      if (back > far) found.push({ id: laneId, isLane: true, fromM, toM: lane.line.lengthM, aheadM: far })
+    }
   }
-  up(way.from, way.isLink ? way.fromM : way.fromM + ownM, watchM - (way.isLink ? ownM : 0))
+  if (way.isLink) up(way.from, way.fromM, put(way.id, false, ownM, 0))
+  else up(way.from, way.fromM + ownM, 0)
   return found
 }

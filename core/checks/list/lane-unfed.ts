@@ -1,5 +1,10 @@
+import type { Spawner } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { joinsAll, joinLabel } from '../lanes'
+
+/** Does somebody appear on a lane from a spawner? */
+const feeds = (s: Spawner, id: string): boolean =>
+  (s.where === 'route' && s.routeId === id) || (s.where === 'lanes' && s.laneIds.includes(id))
 
 export const laneUnfed: Check = {
   id: 'lane.unfed',
@@ -11,7 +16,7 @@ export const laneUnfed: Check = {
     const { name, kind } = look.level.thing('routes', id)!
     const lane = kind === 'lane' ? look.lanes.lane(id) : undefined
     if (!lane || look.lanes.into(id).length > 0 || look.graph.followers(id).length > 0) return []
-    if (Object.values(look.level.all('spawners')).some((s) => s.where === 'route' && s.routeId === id)) return []
+    if (Object.values(look.level.all('spawners')).some((s) => feeds(s, id))) return []
     if (look.lanes.backwards().includes(id)) return []
     const joins = look.lanes.joinsInto(id)
     // One that another would go straight on into is told of at that one.

@@ -1,4 +1,4 @@
-import { bodyOf } from '@tidytrail/core/level'
+import { bodyOf, sendsFromSpot } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { metres, restingOn } from '../words'
 
@@ -14,7 +14,7 @@ export const spawnerFloating: Check = {
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
     // Where nobody appears at its spot that does not matter.
-    if (spawner.where === 'area' || spawner.where === 'route') return []
+    if (!sendsFromSpot(spawner)) return []
     const profile = spawner.profileId ? look.level.thing('profiles', spawner.profileId) : undefined
     if (profile && bodyOf(profile.medium).flies) return []
     const [x, y, z] = spawner.at

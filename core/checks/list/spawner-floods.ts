@@ -11,7 +11,8 @@ export const spawnerFloods: Check = {
     const spawner = look.level.thing('spawners', id)!
     const profile = spawner.profileId ? look.level.thing('profiles', spawner.profileId) : undefined
     const places = placesCount(look, spawner)
-    if (!profile || !places || spawner.count <= places) return []
+    // A stream waits at its lanes until there is room.
+    if (!profile || !places || spawner.where === 'lanes' || spawner.count <= places) return []
     const mps = profile.gaits[profile.gait] ?? 1
     // From standing still: the way of a body at half its speed, at least.
     const clearS = (4 * profile.radiusM) / mps

@@ -1,3 +1,4 @@
+import { sendsFromSpot } from '@tidytrail/core/level'
 import { GROUND } from '@tidytrail/core/ground'
 import type { Check } from '../check'
 import { movesToReach, MOST_MOVED_M } from '../moving'
@@ -13,7 +14,7 @@ export const spawnerInsideSolid: Check = {
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
     // Where nobody appears at its spot that does not matter.
-    if (spawner.where === 'area' || spawner.where === 'route') return []
+    if (!sendsFromSpot(spawner)) return []
     const [x, y, z] = spawner.at
     const { floor, above } = restingOn(look.ground.floors(x, y), z)
     if (floor.surface === GROUND || above >= -SETTLED_M) return []

@@ -9,6 +9,7 @@ export const spawnerMoreThanPlaces: Check = {
   each: 'spawners',
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
+    if (spawner.where === 'lanes') return []
     const profile = spawner.profileId ? look.level.thing('profiles', spawner.profileId) : undefined
     const alive = Math.min(spawner.count, spawner.mostAlive ?? Infinity)
     if (!profile || alive === 1) return []

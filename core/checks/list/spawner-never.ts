@@ -44,6 +44,9 @@ function whyNever(look: Look, id: string, spawner: Spawner): { words: string; fi
     const share = shareOfZone(look, zone, spawner.profileId)
     if (share?.floorM2 === 0)
       return { words: `nowhere in ${zone.name} can its agents stand`, fix: fromSpot(id, spawner) }
+  } else if (spawner.where === 'lanes') {
+    const why = neverOnto(look, spawner)
+    if (why) return { words: why, fix: fromSpot(id, spawner) }
   } else if (placesCount(look, spawner) === 0)
     return { words: 'the route it is to send along is not there, or too short', fix: fromSpot(id, spawner) }
   if (spawner.alive === 'fill' && spawner.count <= look.level.settings().players)
@@ -73,6 +76,15 @@ function whyNever(look: Look, id: string, spawner: Spawner): { words: string; fi
       }
   }
   return undefined
+}
+
+/** Why a stream comes onto no lane. */
+function neverOnto(look: Look, { laneIds, profileId, perH, hours }: Spawner): string | undefined {
+  if (laneIds.length === 0) return 'no lane is chosen for its stream to come onto'
+  if (perH === 0 && hours.every((h) => h.perH === 0)) return 'nobody an hour is to come onto its lanes'
+  const { medium, name } = look.level.thing('profiles', profileId!)!
+  if (medium !== 'wheels') return `${name} is not on wheels, and only those drive along lanes`
+  return laneIds.some((laneId) => look.lanes.lane(laneId)) ? undefined : 'none of its lanes is one to drive along'
 }
 
 /** Does a chain of spawners that wait for each other lead back to where it began? */

@@ -1,6 +1,6 @@
 import { GROUND } from '@tidytrail/core/ground'
 import { whyNotHere } from '@tidytrail/core/reach'
-import { bodyOf } from '@tidytrail/core/level'
+import { bodyOf, sendsFromSpot } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { movesToReach, MOST_MOVED_M } from '../moving'
 import { islandsOfBrief } from '../travellers'
@@ -15,7 +15,7 @@ export const spawnerOffReach: Check = {
   run(look, id) {
     const spawner = look.level.thing('spawners', id)!
     // Where nobody appears at its spot that does not matter.
-    if (spawner.where === 'area' || spawner.where === 'route') return []
+    if (!sendsFromSpot(spawner)) return []
     if (!spawner.profileId) return []
     const map = look.reach.map(spawner.profileId, spawner.at, MOST_MOVED_M)
     if (!map || map.reachedAt(...spawner.at)) return []

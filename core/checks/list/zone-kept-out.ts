@@ -1,5 +1,5 @@
 import type { Point3 } from '@tidytrail/core/geometry'
-import { filledStep, type Area, type BriefStep, type Spawner } from '@tidytrail/core/level'
+import { filledStep, sendsFromSpot, type Area, type BriefStep, type Spawner } from '@tidytrail/core/level'
 import { areaOfZone } from '../cast'
 import type { Check, Look } from '../check'
 import { briefOfSpawner, factionOfSpawner, zoneOfSquad } from '../told-by'
@@ -57,7 +57,7 @@ interface Trespass {
 function trespass(look: Look, zoneId: string, spawner: Spawner, area: Area): Trespass | undefined {
   const within = (at: Point3) => area.holds(at[0], at[1], at[2])
   const spots = spawner.where === 'spots' ? [spawner.at, ...spawner.spots] : [spawner.at]
-  const spot = spawner.where === 'area' || spawner.where === 'route' ? undefined : spots.find(within)
+  const spot = !sendsFromSpot(spawner) ? undefined : spots.find(within)
   if (spot) return { at: spot, what: 'appears in' }
   if (zoneOfSquad(look, spawner) === zoneId) return { at: spawner.at, what: 'belongs to a squad of' }
   const briefId = briefOfSpawner(look, spawner)

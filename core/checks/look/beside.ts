@@ -1,4 +1,4 @@
-import type { Level } from '@tidytrail/core/level'
+import { sendsFromSpot, type Level } from '@tidytrail/core/level'
 
 /** As wide as the widest two bodies together that are looked for: of wider ones those nearer than this are found. */
 const SQUARE_M = 8
@@ -13,8 +13,9 @@ function squaresOf(spawners: Level['spawners']): Squares {
   let squares = known.get(spawners) as Map<string, string[]> | undefined
   if (squares) return squares
   squares = new Map()
-  for (const [id, { at, where }] of Object.entries(spawners)) {
-    if (where === 'area' || where === 'route') continue
+  for (const [id, spawner] of Object.entries(spawners)) {
+    if (!sendsFromSpot(spawner)) continue
+    const { at } = spawner
     const square = key(at[0], at[1])
     const list = squares.get(square)
     if (list) list.push(id)
@@ -26,8 +27,8 @@ function squaresOf(spawners: Level['spawners']): Squares {
 
 /** Other spawners whose spots lie within eight metres of one's, sorted by id. */
 export function spawnersBeside(spawners: Level['spawners'], id: string): string[] {
-  const { at, where } = spawners[id]
-  if (where === 'area' || where === 'route') return []
+  const { at } = spawners[id]
+  if (!sendsFromSpot(spawners[id])) return []
   const squares = squaresOf(spawners)
   const near: string[] = []
   for (let i = -1; i <= 1; i++)

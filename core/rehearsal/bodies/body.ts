@@ -10,6 +10,8 @@ export interface BodyModel {
   readonly pursues: boolean
   /** Does it back up where others step aside? */
   readonly backsUp?: boolean
+  /** Is it carried along its lane where it can follow that exactly? */
+  readonly keepsLane?: boolean
   /** One step of agent n. */
   move(engine: Engine, n: number): void
 }

@@ -4,6 +4,7 @@ import { LIMIT } from '../events'
 import { mostCurve } from '../steer'
 import { advance } from './advance'
 import { powersOf, type BodyModel } from './body'
+import { roll } from '../traffic/rails'
 import { rotate } from './walker'
 
 /** How long the wheels take from straight to full lock, seconds. */
@@ -20,8 +21,10 @@ export const vehicle: BodyModel = {
   powers: (p) => ({ ...powersOf(p), turnM: Math.max(p.turnM, 0.3), slowestMps: 0 }),
   pursues: true,
   backsUp: true,
+  keepsLane: true,
   move(engine, n) {
     const { world, scenario } = engine
+    if (world.rail[n] === 1) return roll(engine, n)
     const { powers } = engine.profileOf(n)
     if (backs(engine, n)) return
     keepInside(engine, n, powers.brakeMps2)

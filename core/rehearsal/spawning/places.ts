@@ -17,7 +17,7 @@ export const DRAWS = 48
 export function placesOf(level: Level, spawner: Spawner, planner: LegPlanner): readonly SpawnPlace[] {
   const { where, at, facingRad } = spawner
   const one = { at, facingRad }
-  if (where === 'area') return []
+  if (where === 'area' || where === 'lanes') return []
   if (where === 'spots') return [one, ...spawner.spots.map((p) => ({ at: p, facingRad }))]
   if (where === 'ranks') return ranks(spawner, planner)
   if (where === 'route') return alongRoute(level, spawner, planner)

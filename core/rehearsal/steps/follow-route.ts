@@ -9,6 +9,8 @@ import { rowAt } from '../forks'
 import type { ProfileRow } from '../scenario'
 import { causeOf, here, keepsOn, progress, setOut, spotOf } from '../travel'
 import { NO_TURNS, STATE, type Turn } from '../world'
+import { stretchOf } from '../traffic/lanes'
+import { pieceAt } from '../traffic/rails'
 import { gaitOf, onRoute, plainRow, withOptions, type StepEnd, type StepRow, type StepRun } from './step'
 
 /** Arrival radius of a stop that names none, metres. */
@@ -77,6 +79,33 @@ export const followRoute: StepRun<'follow-route'> = {
     if (!course || world.mark[n] <= world.leg[n]) return 'running'
     return arrive(engine, n, row, course.marks[world.leg[n]].expectedS)
   },
+}
+
+/** Sets somebody who has just appeared on a lane going along it, from a stop it is at or beyond. */
+export function setOnLane(engine: Engine, n: number, routeId: string, stop: number, mps: number): void {
+  const { world, registers, t } = engine
+  const number = registers.routes.of(routeId)
+  world.step[n] = 0
+  world.choice[n] = 0
+  world.stepSince[n] = t
+  world.route[n] = number
+  world.visited[n] = []
+  world.turns[n] = NO_TURNS
+  world.direction[n] = 1
+  world.fromStop[n] = stop
+  const row = engine.rowOf(n)!
+  const next = nextStop(row.route!, stop, 1)
+  if (!next) return
+  goTo(engine, n, row, next.to)
+  const course = world.courses[n]
+  if (!course?.track) return
+  world.rail[n] = 1
+  world.asideM[n] = 0
+  world.onLeg[n] = 0
+  world.speed[n] = mps
+  world.vx[n] = world.headX[n] * mps
+  world.vy[n] = world.headY[n] * mps
+  pieceAt(engine, n, course)
 }
 
 /** Half as far again as it takes to brake from a speed, metres. */
@@ -154,7 +183,7 @@ function goOn(engine: Engine, n: number, row: StepRow): StepEnd {
     world.route[n] = turn.route
     world.fromStop[n] = -1
     engine.log(n, 'turned', turn.stop)
-    return goTo(engine, n, engine.rowOf(n)!, turn.stop, turn.line)
+    return goTo(engine, n, engine.rowOf(n)!, turn.stop, turn)
   }
   const next = nextOf(engine, n, row, at)
   if (!next) return 'done'
@@ -187,9 +216,9 @@ function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: numb
 
 /**
  * Sends an agent to a stop, and over those after it that are passed without a halt.
- * @param over the line that leads there from another lane
+ * @param over the way that leads there from another lane
  */
-function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: readonly Point3[]): StepEnd {
+function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: Turn): StepEnd {
   const { world, scenario, t } = engine
   const route = row.route!
   const profile = engine.profileOf(n)
@@ -219,7 +248,8 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: readon
     let at = to
     let direction = world.direction[n] as 1 | -1
     let forks = 0
-    let run = lengthOf(first.line)
+    // Along lanes it has to be known early what comes after the next stop: junctions are looked at from afar.
+    let run = first.on ? 0 : lengthOf(first.line)
     const needM = Math.max(AHEAD_M, brakesM(profile, first.gaitMps))
     while (!ends && run < needM && legs.length < MOST_LEGS) {
       const turn = turnAt(engine, n, on, at, forks)
@@ -228,7 +258,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: readon
       const from: number | Point3 = turns ? on.stops[at] : at
       const next = turns ? { to: turn.stop, direction: 1 as const } : nextStop(on.route!, at, direction)
       if (turns) on = rowAt(scenario, engine.registers, row, turn.route)!
-      const leg = next && legOf(engine, on, profile, from, next.to, turns ? turn.line : undefined)
+      const leg = next && legOf(engine, on, profile, from, next.to, turns ? turn : undefined)
       if (!next || typeof leg === 'string') {
         ends = true
         break
@@ -246,19 +276,20 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: readon
 
 /**
  * A leg of a route from one stop, or from a place, to another.
- * @param over the line that is to be followed; a way is found where it cannot be
+ * @param over the way whose line is to be followed; one is found where it cannot be
  */
 function legOf(
-  { scenario: { level } }: Engine,
+  { scenario, registers }: Engine,
   row: StepRow,
   profile: ProfileRow,
   from: number | Point3,
   to: number,
-  over?: readonly Point3[],
+  over?: Turn,
 ): CourseLeg | 'start' | 'end' | 'apart' {
+  const { level } = scenario
   const route = row.route!
   const { planner, body, powers } = profile
-  const drawn = over && planner.along(over)
+  const drawn = over?.line && planner.along(over.line)
   const path = drawn?.found
     ? drawn
     : typeof from === 'number'
@@ -273,7 +304,12 @@ function legOf(
     body.medium === 'air'
       ? heightsOf(path.line, typeof from === 'number' ? row.stops[from] : from, row.stops[to])
       : path.line
-  return { line, uses: path.uses, gaitMps, stop: to, extraS }
+  const on = drawn?.found
+    ? { piece: over!.piece!, fromM: 0, toM: scenario.traffic.pieces[over!.piece!]?.lengthM ?? 0 }
+    : typeof from === 'number'
+      ? stretchOf(scenario, registers, row.routeId!, from, to)
+      : undefined
+  return { line, uses: path.uses, gaitMps, stop: to, extraS, ...(on && { on }) }
 }
 
 const sumTakes = (uses: readonly { takesS: number }[]) => uses.reduce((s, u) => s + u.takesS, 0)

@@ -63,6 +63,19 @@ export const profileSchema = z.strictObject({
   turnRateRadps: field(positive.default(4), { label: 'turns', unit: '°/s', times: DEG, step: 1, digits: 0 }),
   /** Radius of the smallest circle it turns in, metres; 0 when only its turning rate says. */
   turnM: field(length.default(0), { ...size, label: 'turning circle', ...only((b) => !b.turnsOnTheSpot) }),
+  /** What it keeps in front when it stands behind others in a lane, and the time it keeps to them under way. */
+  keepsM: field(length.default(2), {
+    ...METRES,
+    step: 0.1,
+    label: 'keeps in front',
+    ...only((b) => !b.turnsOnTheSpot && b.stands),
+  }),
+  headwayS: field(positive.max(60).default(1.1), {
+    label: 'keeps behind others',
+    unit: 's',
+    step: 0.1,
+    ...only((b) => !b.turnsOnTheSpot && b.stands),
+  }),
   /** Speed below which it cannot keep itself up, metres a second: it circles instead of standing still. */
   slowestMps: field(z.number().min(0).max(100).default(0), {
     label: 'no slower than',

@@ -36,6 +36,15 @@ export const mixSchema = z.strictObject({
   briefId: id.nullable().default(null),
 })
 
+/** How much flows from a time on. */
+export const flowSchema = z.strictObject({
+  fromS: field(seconds, { label: 'from', unit: 's', step: 1 }),
+  perH: field(z.number().min(0).max(100_000), { label: 'an hour', step: 1, digits: 0 }),
+})
+
+/** A lane some of a stream are bound for. */
+export const boundSchema = z.strictObject({ laneId: id, share: weight.default(1) })
+
 export const spawnerSchema = z.strictObject({
   name,
   at: point3,
@@ -59,7 +68,7 @@ export const spawnerSchema = z.strictObject({
   mix: z.array(mixSchema).max(20).default([]),
   weight: weight.default(1),
   /** Where they appear. */
-  where: field(z.enum(['spot', 'spots', 'area', 'route', 'ranks']).default('spot'), {
+  where: field(z.enum(['spot', 'spots', 'area', 'route', 'ranks', 'lanes']).default('spot'), {
     label: 'where',
     words: {
       spot: 'at its spot',
@@ -67,6 +76,7 @@ export const spawnerSchema = z.strictObject({
       area: 'in a zone',
       route: 'along a route',
       ranks: 'in ranks',
+      lanes: 'in a stream onto lanes',
     },
   }),
   /** Spots beside the first, and how often each is drawn, the first one's weight first. */
@@ -93,20 +103,50 @@ export const spawnerSchema = z.strictObject({
     digits: 0,
     when: where('ranks'),
   }),
-  facingRad: field(bearing.default(0), { ...BEARING, label: 'faces' }),
+  /** The lanes a stream comes onto, where each begins, and how many an hour on each of them. */
+  laneIds: z.array(id).max(500).default([]),
+  perH: field(z.number().min(0).max(100_000).default(400), {
+    label: 'an hour, on each lane',
+    step: 1,
+    digits: 0,
+    when: where('lanes'),
+  }),
+  /** Other flows from so many seconds on. */
+  hours: z.array(flowSchema).max(48).default([]),
+  headways: field(z.enum(['random', 'even']).default('random'), {
+    label: 'they come',
+    words: { random: 'as chance has it', even: 'evenly' },
+    when: where('lanes'),
+  }),
+  /** Where they are bound for, by shares; nowhere in particular, and then forks have their own shares. */
+  bound: z.array(boundSchema).max(200).default([]),
+  /** Is traffic already spread over the lanes when its time begins? */
+  warm: field(flag(true), { label: 'already under way at the start', when: where('lanes') }),
+  facingRad: field(bearing.default(0), { ...BEARING, label: 'faces', when: ({ where }: Told) => where !== 'lanes' }),
   /** How many in all, or how many it keeps. */
-  count: field(z.number().int().min(1).max(LIMITS.spawnCount).default(1), { label: 'how many', step: 0.05, digits: 0 }),
+  count: field(z.number().int().min(1).max(LIMITS.spawnCount).default(1), {
+    label: 'how many',
+    step: 0.05,
+    digits: 0,
+    when: ({ where }: Told) => where !== 'lanes',
+  }),
   alive: field(z.enum(['all', 'keep', 'fill']).default('all'), {
     label: 'that is',
     words: { all: 'in all', keep: 'kept alive', fill: 'less the players' },
+    when: ({ where }: Told) => where !== 'lanes',
   }),
-  atOnce: field(z.number().int().min(1).max(1000).default(1), { label: 'at a time', step: 0.05, digits: 0 }),
+  atOnce: field(z.number().int().min(1).max(1000).default(1), {
+    label: 'at a time',
+    step: 0.05,
+    digits: 0,
+    when: ({ where }: Told) => where !== 'lanes',
+  }),
   mostAlive: field(z.number().int().min(1).max(LIMITS.spawnCount).nullable().default(null), {
     label: 'alive at most',
     none: 'all',
     step: 0.05,
     digits: 0,
-    when: ({ alive, count }: Told) => alive !== 'keep' && count > 1,
+    when: ({ where, alive, count }: Told) => where === 'lanes' || (alive !== 'keep' && count > 1),
   }),
   /** What its time begins with. */
   begins: field(z.enum(['start', 'entered', 'emptied', 'used-up', 'left']).default('start'), {
@@ -135,12 +175,29 @@ export const spawnerSchema = z.strictObject({
     when: begins('used-up', 'left'),
   }),
   firstAfterS: field(seconds.default(0), { label: 'first after', unit: 's', step: 0.1 }),
-  everyS: field(seconds.default(2), { label: 'then every', unit: 's', step: 0.1 }),
+  everyS: field(seconds.default(2), {
+    label: 'then every',
+    unit: 's',
+    step: 0.1,
+    when: ({ where }: Told) => where !== 'lanes',
+  }),
   /** Each time in between is longer or shorter by so much at most. */
-  spreadS: field(seconds.default(0), { label: 'give or take', unit: 's', step: 0.1 }),
+  spreadS: field(seconds.default(0), {
+    label: 'give or take',
+    unit: 's',
+    step: 0.1,
+    when: ({ where }: Told) => where !== 'lanes',
+  }),
   untilS: field(seconds.nullable().default(null), { label: 'until', unit: 's', step: 1, none: 'without end' }),
   /** Nobody appears nearer to a stand-in than this. */
   beyondM: field(length.nullable().default(null), { ...METRES, label: 'beyond the player', none: 'any' }),
+  /** Of a stream: they appear and are about no farther from a stand-in than this, anywhere along the lanes. */
+  withinM: field(positive.nullable().default(null), {
+    ...METRES,
+    label: 'no farther from the player than',
+    none: 'any',
+    when: where('lanes'),
+  }),
   unseen: field(flag(false), { label: 'only where the player could not see it' }),
   /** Does it send somebody who stands in for a player, whom others look out for and who can be steered? */
   standIn: field(flag(false), { label: 'stands in for a player' }),
@@ -167,12 +224,18 @@ export const spawner = defineKind({
     { path: 'fills.*.zoneId', to: 'zones', onLost: 'clear' },
     { path: 'zoneId', to: 'zones', onLost: 'clear' },
     { path: 'routeId', to: 'routes', onLost: 'clear' },
+    { path: 'laneIds.*', to: 'routes', onLost: 'drop' },
+    { path: 'bound.*.laneId', to: 'routes', onLost: 'drop' },
     { path: 'triggerZoneId', to: 'zones', onLost: 'clear' },
     { path: 'triggerFactionId', to: 'factions', onLost: 'clear' },
     { path: 'triggerSpawnerId', to: 'spawners', onLost: 'clear' },
   ],
   stands: true,
 })
+
+/** Do those a spawner sends appear at its spot, and not somewhere in a zone or along lines? */
+export const sendsFromSpot = ({ where }: Pick<Spawner, 'where'>): boolean => !ELSEWHERE.has(where)
+const ELSEWHERE: ReadonlySet<string> = new Set(['area', 'route', 'lanes'])
 
 interface Casting {
   readonly squads: Readonly<Record<string, { factionId: string | null; briefId: string | null; zoneId: string | null }>>

@@ -1,0 +1,160 @@
+import { standAt } from '../bodies/advance'
+import { LOOK_M, LOOK_S, overCover, pastGoal } from '../steer'
+import { speedBefore, type Course } from '../course'
+import type { Engine } from '../engine'
+import { LIMIT } from '../events'
+import { withoutTouching } from '../avoid'
+import { holdBack, LAST, loadPiece, setSpot, spotOf } from '../travel'
+
+/** So near its line, and headed along it by so much (a cosine), a body is carried along from then on, metres. */
+const ON_LINE_M = 0.75
+const ALONG = 0.94
+/** It comes over to its line by so much of its speed, and no faster than this, metres a second. */
+const OVER_SHARE = 0.2
+const OVER_MPS = 1.4
+/** Its ends lie so far before and behind its middle, in radii: they are on the line, and so it is turned. */
+const ENDS = 0.7
+
+/**
+ * Is a body that pursues its line from now on carried along it? A body on wheels follows any line exactly that bends no
+ * tighter than it can turn, if its speed is what that bend allows (Fliess, Lévine, Martin and Rouchon 1995): on a lane
+ * it need not be steered. One that cannot turn as tightly goes on pursuing, and is seen to leave its lane.
+ */
+export function comesOnRails(engine: Engine, n: number, course: Course): void {
+  const { world } = engine
+  if (!course.track || world.offLine[n] > ON_LINE_M || engine.t < world.asideUntil[n]) return
+  if (pieceAt(engine, n, course) < 0) return
+  const k = world.point[n]
+  const dx = course.x[k] - course.x[k - 1]
+  const dy = course.y[k] - course.y[k - 1]
+  const length = Math.sqrt(dx * dx + dy * dy)
+  if (length < 1e-9 || dx * world.headX[n] + dy * world.headY[n] < ALONG * length) return
+  world.rail[n] = 1
+  // How far to the left of the line it is.
+  world.asideM[n] = ((world.y[n] - course.y[k - 1]) * dx - (world.x[n] - course.x[k - 1]) * dy) / length
+}
+
+/** Notes which piece of the lanes a body is on, and how far along. @returns its number; −1 for none */
+export function pieceAt({ world }: Engine, n: number, { track }: Course): number {
+  if (!track) return (world.piece[n] = -1)
+  const s = world.along[n]
+  let leg = Math.min(world.onLeg[n], track.piece.length - 1)
+  while (leg > 0 && s < track.fromS[leg]) leg--
+  while (leg < track.piece.length - 1 && s >= track.toS[leg]) leg++
+  world.onLeg[n] = leg
+  const length = track.toS[leg] - track.fromS[leg]
+  const share = length > 0 ? (s - track.fromS[leg]) / length : 1
+  world.pieceM[n] = track.fromM[leg] + share * (track.toM[leg] - track.fromM[leg])
+  return (world.piece[n] = track.piece[leg])
+}
+
+/** How fast one that is carried along its lane may go, by its course alone, and which stop it has come to. */
+export function ride(engine: Engine, n: number, course: Course): void {
+  const { world } = engine
+  const { powers } = engine.profileOf(n)
+  // Off the end of the lanes it steers by itself again.
+  if (pieceAt(engine, n, course) < 0) {
+    world.rail[n] = 0
+    return
+  }
+  if (world.loaded[n] !== world.point[n]) loadPiece(engine, n, course)
+  pastGoal(engine, n, course)
+  world.wantSpeed[n] = Infinity
+  holdBack(engine, n, world.gaitMps[n], LIMIT.nothing)
+  const brake = powers.brakeMps2 * 0.9
+  const mps = speedBefore(world.cornerMps[n], world.cornerS[n] - world.along[n], brake)
+  holdBack(engine, n, mps, (world.corner[n] & LAST) !== 0 ? LIMIT.arrival : LIMIT.corner)
+  if (engine.scenario.covered) overCover(engine, n)
+}
+
+const place = new Float64Array(2)
+
+/** The place so far along a course, straight on beyond its ends, from a piece near it on. */
+function courseAt({ packed, count }: Course, s: number, near: number): Float64Array {
+  let q = 3 * near
+  while (q > 3 && packed[q - 1] > s) q -= 3
+  while (q < 3 * count - 3 && packed[q + 2] < s) q += 3
+  const length = packed[q + 2] - packed[q - 1]
+  const share = length > 1e-9 ? (s - packed[q - 1]) / length : 1
+  place[0] = packed[q - 3] + (packed[q] - packed[q - 3]) * share
+  place[1] = packed[q - 2] + (packed[q + 1] - packed[q - 2]) * share
+  return place
+}
+
+/** How a lane bends ahead of somebody who is carried along it, one by its radius in metres, to the left when positive. */
+export function curveOfLane({ world }: Engine, n: number): number {
+  const course = world.courses[n]!
+  const at = courseAt(course, world.along[n] + LOOK_M + LOOK_S * world.speed[n], world.point[n])
+  const dx = at[0] - world.x[n]
+  const dy = at[1] - world.y[n]
+  return (2 * (dy * world.headX[n] - dx * world.headY[n])) / Math.max(1e-6, dx * dx + dy * dy)
+}
+
+/** Carries a body along its lane for a step. */
+export function roll(engine: Engine, n: number): void {
+  const { world, scenario } = engine
+  const { x, y, vx, vy, speed } = world
+  const course = world.courses[n]!
+  const { powers } = engine.profileOf(n)
+  const dt = scenario.stepS
+  const want = Number.isFinite(world.wantSpeed[n]) ? world.wantSpeed[n] : 0
+  const before = speed[n]
+  const v =
+    want < before ? Math.max(want, before - powers.brakeMps2 * dt) : Math.min(want, before + powers.accelMps2 * dt)
+  if (v <= 1e-9) {
+    speed[n] = vx[n] = vy[n] = 0
+    return
+  }
+  const s = world.along[n] + v * dt
+  let k = world.point[n]
+  while (k < course.count - 1 && course.s[k] < s) k++
+  const ends = ENDS * world.radius[n]
+  const front = courseAt(course, s + ends, k)
+  const fx = front[0]
+  const fy = front[1]
+  const rear = courseAt(course, s - ends, k)
+  let hx = fx - rear[0]
+  let hy = fy - rear[1]
+  const wide = Math.sqrt(hx * hx + hy * hy)
+  hx = wide > 1e-9 ? hx / wide : world.headX[n]
+  hy = wide > 1e-9 ? hy / wide : world.headY[n]
+  const over = Math.min(OVER_MPS, OVER_SHARE * v) * dt
+  const aside = world.asideM[n]
+  const left = aside > over ? aside - over : aside < -over ? aside + over : 0
+  const at = courseAt(course, s, k)
+  const dx = at[0] - hy * left - x[n]
+  const dy = at[1] + hx * left - y[n]
+  const free = withoutTouching(engine, n, dx, dy)
+  const touches = free[0] !== dx || free[1] !== dy
+  if (touches || !onReach(engine, n, x[n] + dx, y[n] + dy)) {
+    // Somebody is there, or nothing to stand on: it stays where it is; off its reach it steers by itself.
+    speed[n] = vx[n] = vy[n] = 0
+    if (touches && world.limit[n] === LIMIT.nothing) world.limit[n] = LIMIT.neighbour
+    if (!touches) world.rail[n] = 0
+    return
+  }
+  x[n] += dx
+  y[n] += dy
+  vx[n] = dx / dt
+  vy[n] = dy / dt
+  speed[n] = v
+  world.turned[n] = 0
+  world.headX[n] = hx
+  world.headY[n] = hy
+  world.along[n] = s
+  world.asideM[n] = left
+  world.offLine[n] = Math.abs(left)
+  world.point[n] = k
+  world.z[n] = standAt(engine, n)
+}
+
+/** Is a place on the reach, from where a body is? Its floor is noted. */
+function onReach(engine: Engine, n: number, toX: number, toY: number): boolean {
+  const { world } = engine
+  const { walker, planner } = engine.profileOf(n)
+  if (planner.map.isOpen(world.spotTile[n], world.spotColumn[n], world.spotFloor[n], toX, toY)) return true
+  const spot = spotOf(engine, n)
+  if (!spot || !walker.walk(spot, world.x[n], world.y[n], toX, toY)) return false
+  setSpot(engine, n, walker.here())
+  return true
+}
