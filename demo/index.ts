@@ -1,4 +1,5 @@
 import type { Level } from '@tidytrail/core/level'
+import { kettleCross } from './kettle-cross'
 import { lanternquay } from './lanternquay'
 import { roughDraft } from './rough-draft'
 import { wideSallow } from './wide-sallow'
@@ -21,6 +22,13 @@ export const DEMO_LEVELS: readonly DemoLevel[] = [
     about: 'Patrols round a harbour’s warehouses, over a pier and up to a roof.',
     onShelf: true,
     make: lanternquay,
+  },
+  {
+    slug: 'kettle-cross',
+    name: 'Kettle Cross',
+    about: 'A signalled crossroads, a roundabout and a one-way market street with an hour’s traffic.',
+    onShelf: true,
+    make: kettleCross,
   },
   {
     slug: 'rough-draft',

@@ -35,6 +35,7 @@ export const EVENTS = [
   'got-out',
   'signalled',
   'uses',
+  'drew',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 

@@ -184,6 +184,8 @@ export function eventWords(
       return 'uses what it came for'
     case 'got-out':
       return 'got out'
+    case 'drew':
+      return `will turn into ${route?.name ?? 'another lane'} ahead (${Math.round(a / 10)} % do)`
     case 'turned':
       return `turned into ${route?.name ?? 'another lane'}`
   }

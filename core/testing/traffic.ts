@@ -43,7 +43,7 @@ export function settled(level: Level): Level {
   return { ...level, junctions }
 }
 
-/** Two bodies that came nearer to each other than touching. */
+/** Two bodies, at least one of them on wheels, that came nearer to each other than touching. */
 export interface Collision {
   readonly t: number
   readonly a: number
@@ -58,6 +58,7 @@ export interface Collision {
  */
 export function collisionsIn(run: Run, touchM = 0): Collision[] {
   const { recording, registers, scenario } = run.engine
+  const wheels = registers.profiles.ids.map((id) => scenario.level.profiles[id]?.medium === 'wheels')
   const radii = registers.profiles.ids.map((id) => scenario.level.profiles[id]?.radiusM ?? 0)
   const found: Collision[] = []
   let touching = new Set<string>()
@@ -67,7 +68,11 @@ export function collisionsIn(run: Run, touchM = 0): Collision[] {
     const now = new Set<string>()
     const order = Array.from({ length: count }, (_, n) => n).sort((p, q) => frame[p * FRAME_FIELDS + 1] - frame[q * FRAME_FIELDS + 1]) // prettier-ignore
     order.forEach((p, i) => {
-      const [px, py, pr] = [frame[p * FRAME_FIELDS + 1], frame[p * FRAME_FIELDS + 2], radii[frame[p * FRAME_FIELDS + 15]]]
+      const [px, py, pr] = [
+        frame[p * FRAME_FIELDS + 1],
+        frame[p * FRAME_FIELDS + 2],
+        radii[frame[p * FRAME_FIELDS + 15]],
+      ]
       for (let j = i + 1; j < order.length; j++) {
         const q = order[j]
         const dx = (frame[q * FRAME_FIELDS + 1] - px) / 1000
@@ -75,7 +80,8 @@ export function collisionsIn(run: Run, touchM = 0): Collision[] {
         const dy = (frame[q * FRAME_FIELDS + 2] - py) / 1000
         const apart = pr + radii[frame[q * FRAME_FIELDS + 15]]
         const overlapM = apart - Math.sqrt(dx * dx + dy * dy)
-        if (overlapM <= touchM) continue
+        if (overlapM <= touchM || !(wheels[frame[p * FRAME_FIELDS + 15]] || wheels[frame[q * FRAME_FIELDS + 15]]))
+          continue
         const [a, b] = [frame[p * FRAME_FIELDS], frame[q * FRAME_FIELDS]].sort((m, n) => m - n)
         now.add(`${a} ${b}`)
         if (!touching.has(`${a} ${b}`)) found.push({ t: f / 10, a, b, overlapM })

@@ -55,8 +55,10 @@ const startOf = (lane: NetLane): End => {
  */
 export function suggestJoins(net: LaneNet, drivesOn: 'left' | 'right'): Suggestion[] {
   const open = [...net.lanes.values()].filter((lane) => !lane.closed)
-  const ends = open.map(endOf)
-  const starts = open.map(startOf)
+  // What leads into a lane that leads round goes on by that, and does not cross it.
+  const round = (id: string) => net.lanes.get(id)!.closed
+  const ends = open.filter((lane) => !net.out.get(lane.id)?.some((m) => round(m.to))).map(endOf)
+  const starts = open.filter((lane) => !net.into.get(lane.id)?.some((m) => round(m.from))).map(startOf)
   if (starts.length === 0) return []
   const index = new KDBush(starts.length)
   for (const { x, y } of starts) index.add(x, y)

@@ -47,7 +47,7 @@ function opposite(lane: NetLane, all: readonly NetLane[]): NetLane | undefined {
 const nearestOn = (lane: NetLane, place: Point3): Point3 => placeAt(lane.line, nearestM(lane, place))
 
 /** How far along a lane the place nearest to another is, metres. */
-function nearestM({ line }: NetLane, [x, y]: Point3): number {
+export function nearestM({ line }: NetLane, [x, y]: Point3): number {
   let best = Infinity
   let m = 0
   for (let k = 1; k < line.places.length; k++) {

@@ -1,4 +1,5 @@
 import { defineChanges } from '../edit'
+import type { Junction } from '../kinds/junction'
 import type { Settings } from '../schema'
 import { layLanes } from './lay-lanes'
 
@@ -11,15 +12,21 @@ export const takeApart = defineChanges<{ roadId: string }>(
 /**
  * Drive on the other side: the lanes of every road change over, and lanes of no road are moved as told.
  * @param moves where waypoints of such lanes are to be
+ * @param orders the stops of lanes that lead round, in their new order
+ * @param junctions how they are settled then
  */
 export const driveOn = defineChanges<{
   side: Settings['drivesOn']
   moves?: Readonly<Record<string, readonly [number, number, number]>>
+  orders?: Readonly<Record<string, readonly string[]>>
+  junctions?: Readonly<Record<string, Pick<Junction, 'phases' | 'yields'>>>
 }>(
   (_level, { side }) => `Drive on the ${side}`,
-  (changes, { side, moves = {} }) => {
+  (changes, { side, moves = {}, orders = {}, junctions = {} }) => {
     changes.set(['settings', 'drivesOn'], side)
     for (const [id, at] of Object.entries(moves)) changes.assign(['waypoints', id], { at: [...at] })
+    for (const [id, order] of Object.entries(orders)) changes.assign(['routes', id], { order: [...order] })
     for (const roadId of Object.keys(changes.level.roads)) layLanes(changes, roadId)
+    for (const [id, how] of Object.entries(junctions)) changes.assign(['junctions', id], how)
   },
 )

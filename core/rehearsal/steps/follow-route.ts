@@ -211,6 +211,8 @@ function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: numb
   let left = draw(seed, USE.fork, world.key[n], world.drawsFork[n]++) * all
   const way = ways.find((w) => (left -= w.share) < 0) ?? ways.findLast((w) => w.share > 0)!
   world.turns[n] = [...world.turns[n].slice(0, ahead), way]
+  if (ways.length > 1)
+    engine.events.add(world.steps, world.key[n], 'drew', Math.round((1000 * way.share) / all), 0, 0, way.route)
   return way
 }
 

@@ -83,7 +83,7 @@ function mindWay(engine: Engine, n: number, course: Course, leg: number, way: Pl
       const stops = light === 'red' || (light === 'amber' && v * v <= 2 * AMBER_MPS2 * Math.max(0, lineM))
       if (stops) return hold(engine, n, way, HELD.signal, lineM)
     }
-    if (junction.keepClear && way.conflicts.length > 0) {
+    if (junction.keepClear && way.conflicts.length > 0 && !leadsRound(engine, way)) {
       const blockedBy = noRoomBeyond(engine, n, course, leg, way)
       if (blockedBy >= 0) return hold(engine, n, way, HELD['kept-clear'], lineM, world.key[blockedBy])
     }
@@ -101,6 +101,12 @@ function mindWay(engine: Engine, n: number, course: Course, leg: number, way: Pl
     }
   }
   return true
+}
+
+/** Is a way a whole round, that is never left by its end? */
+function leadsRound({ scenario }: Engine, { piece, fromM, toM }: PlanWay): boolean {
+  const of = scenario.traffic.pieces[piece]
+  return of !== undefined && of.closed && toM - fromM > of.lengthM - 0.01
 }
 
 /** May one go on over the line of a way? @returns 0 for yes; else the key of who is waited for, or −1 for nobody */
@@ -162,7 +168,7 @@ function whoComes(engine: Engine, n: number, way: PlanWay, c: PlanConflict, base
       const at = world.pieceM[m]
       if (at > w.toM || m === n) continue
       if (at < w.fromM) break
-      if (!comes(engine, m, c.way)) continue
+      if (!comes(engine, m, c)) continue
       const other = engine.profileOf(m)
       const farM = w.aheadM + w.toM - at
       const itsS = takesS(farM, world.speed[m], other.powers.accelMps2, world.gaitMps[m])
@@ -176,14 +182,14 @@ function whoComes(engine: Engine, n: number, way: PlanWay, c: PlanConflict, base
 }
 
 /** Is somebody on the way to a way, as far as can be told, and not waiting before it? */
-function comes({ world }: Engine, m: number, way: PlanWay): boolean {
+function comes({ world }: Engine, m: number, { way, otherFromM, otherToM }: PlanConflict): boolean {
   const why = world.heldWhy[m]
   if (why === HELD.signal || world.queued[m] === 1 || (why !== HELD.not && world.speed[m] < STANDS_MPS)) return false
   const track = world.courses[m]?.track
   if (!track) return true
   for (let k = world.onLeg[m]; k < track.piece.length; k++) {
-    if (track.piece[k] !== way.piece) continue
-    if (track.toM[k] >= way.fromM - 0.01) return true
+    if (track.piece[k] !== way.piece || track.toM[k] <= otherFromM) continue
+    if ((k === world.onLeg[m] ? world.pieceM[m] : track.fromM[k]) < otherToM) return true
   }
   // Somebody whose course ends before may come, unless it has turned off by then.
   const last = track.piece.length - 1

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { driveOn } from '@tidytrail/core/level'
-import { laneNet, sidesSwapped } from '@tidytrail/core/traffic'
+import { sidesChanged } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
@@ -9,10 +9,7 @@ import { useSheetStore } from '../../stores/sheet'
 const levels = useLevelStore()
 const sheet = useSheetStore()
 const side = computed(() => levels.doc.settings.drivesOn)
-function change(): void {
-  const other = side.value === 'left' ? 'right' : 'left'
-  levels.perform(driveOn, { side: other, moves: sidesSwapped(laneNet(levels.doc), levels.doc.waypoints) })
-}
+const change = (): void => void levels.perform(driveOn, sidesChanged(levels.doc))
 </script>
 
 <template>

@@ -11,6 +11,7 @@ import FillList from './FillList.vue'
 import MixList from './MixList.vue'
 import WhyNobody from './WhyNobody.vue'
 import SpotList from './SpotList.vue'
+import StreamList from './StreamList.vue'
 import { spawnWords } from './spawn-words'
 import { sentencesOf } from '../brief/sentences'
 
@@ -23,11 +24,27 @@ const routes = computed(() => Object.entries(levels.doc.routes).filter(([, r]) =
 const profile = computed(() => levels.doc.profiles[spawner.value.profileId ?? ''])
 const subjects = computed(() => [props.id, ...(briefId.value ? [briefId.value] : [])])
 
+const streams = computed(() => spawner.value.where === 'lanes')
 const briefId = computed(() => briefIdOf(levels.doc, spawner.value))
 const brief = computed(() => levels.doc.briefs[briefId.value ?? ''])
 const sentences = computed(() => sentencesOf(levels.doc, briefId.value, spawner.value.fills))
 const side = computed(() => factionIdOf(levels.doc, spawner.value))
-const WHERE = ['pick', 'zoneId', 'routeId', 'along', 'offsetM', 'apartM', 'files', 'facingRad', 'beyondM', 'unseen']
+const WHERE = [
+  'perH',
+  'headways',
+  'warm',
+  'withinM',
+  'pick',
+  'zoneId',
+  'routeId',
+  'along',
+  'offsetM',
+  'apartM',
+  'files',
+  'facingRad',
+  'beyondM',
+  'unseen',
+]
 const WHEN = [
   'count',
   'alive',
@@ -92,7 +109,7 @@ const assign = (value: string) =>
       <p v-if="!side && Object.keys(levels.doc.factions).length > 0" class="mt-1 text-[13px] text-ochre">
         On nobody’s side until one is picked: nobody is hostile to them.
       </p>
-      <label class="mt-1 block"
+      <label v-if="!streams" class="mt-1 block"
         ><span class="label">follows</span>
         <select class="field" :value="routeId" @change="assign(($event.target as HTMLSelectElement).value)">
           <option value="">no route</option>
@@ -104,6 +121,7 @@ const assign = (value: string) =>
       <ThingFields in="spawners" :things="things" :only="['where']" @set="setField" @done="release" />
       <ThingFields in="spawners" :things="things" :only="WHERE" @set="setField" @done="release" />
       <SpotList v-if="spawner.where === 'spots'" :id="id" />
+      <StreamList v-if="streams" :id="id" />
       <p v-if="fault" class="mt-1 text-[13px] text-alarm">{{ fault }}</p>
       <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">How many and when</h3>
       <ThingFields in="spawners" :things="things" :only="WHEN" @set="setField" @done="release" />
@@ -122,6 +140,7 @@ const assign = (value: string) =>
     <p v-if="!profile" class="text-faded">Pick a profile: without a body nobody appears.</p>
     <template v-else>
       <p v-if="sentences.length > 0" class="leading-relaxed">{{ sentences.join(' ') }}</p>
+      <p v-else-if="streams">It drives along its lane, and at each fork where it is bound for.</p>
       <p v-else class="text-faded">Nothing to do. Pick a route above, drop one on the spawner, or write a brief.</p>
     </template>
     <WhyNobody :id="id" />

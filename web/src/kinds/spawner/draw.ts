@@ -1,4 +1,5 @@
-import { factionIdOf, type Level } from '@tidytrail/core/level'
+import { factionIdOf, type Level, type Spawner } from '@tidytrail/core/level'
+import { directionAt, laneNet, placeAt } from '@tidytrail/core/traffic'
 import { dropOf, lookOf } from '../../map/layers/drop-of'
 import { plainText, X, Y, type Pen } from '../../map/pen'
 
@@ -41,7 +42,35 @@ export function drawSpawners(pen: Pen, level: Level, chosen: ReadonlySet<string>
     dropOf(inks, c, { ...lookOf(faction ?? { ink: 'pine', pattern: 'plain' }), hollow: s.standIn }, 0, 0, 0, 5)
     c.restore()
     if (s.where === 'spots') for (const [k, p] of s.spots.entries()) drawSpot(pen, p, k + 2, on)
-    if (s.count > 1) plainText(pen, `×${s.count}`, x, y + 18, inks.colour.ink, true, 11)
+    if (s.where === 'lanes') drawStream(pen, level, s, on || hovered === id)
+    else if (s.count > 1) plainText(pen, `×${s.count}`, x, y + 18, inks.colour.ink, true, 11)
+  }
+}
+
+/** Where a stream comes onto its lanes: three chevrons along the beginning of each. */
+function drawStream(pen: Pen, level: Level, { laneIds }: Spawner, on: boolean): void {
+  const { c, inks } = pen
+  const { lanes } = laneNet(level)
+  c.strokeStyle = on ? inks.colour.rust : inks.colour.pine
+  c.lineWidth = on ? 2.6 : 2
+  for (const laneId of laneIds) {
+    const lane = lanes.get(laneId)
+    if (!lane) continue
+    for (let k = 0; k < 3; k++) {
+      const m = (14 + 9 * k) / pen.view.scale
+      if (m > lane.line.lengthM) break
+      const [px, py] = placeAt(lane.line, m)
+      const rad = directionAt(lane.line, m)
+      c.save()
+      c.translate(X(pen, px), Y(pen, py))
+      c.rotate(-rad)
+      c.beginPath()
+      c.moveTo(-4, -5)
+      c.lineTo(2, 0)
+      c.lineTo(-4, 5)
+      c.stroke()
+      c.restore()
+    }
   }
 }
 

@@ -21,7 +21,7 @@ export const register: Register = {
       ...useCollection('spawners'),
       figure: computed(() =>
         count(
-          Object.values(levels.doc.spawners).reduce((n, s) => n + s.count, 0),
+          Object.values(levels.doc.spawners).reduce((n, s) => n + (s.where === 'lanes' ? 0 : s.count), 0),
           'agent',
         ),
       ),
@@ -31,6 +31,13 @@ export const register: Register = {
         )
         const brief = levels.doc.briefs[briefIdOf(levels.doc, s) ?? '']
         const who = s.profileId ? levels.doc.profiles[s.profileId].name : 'no profile'
+        if (s.where === 'lanes') {
+          const perH = s.perH * s.laneIds.length
+          return {
+            detail: `${Math.round(perH)} an hour · ${who} · onto ${count(s.laneIds.length, 'lane')}`,
+            size: perH,
+          }
+        }
         return { detail: `${s.count} × ${who} · ${routes.join(', ') || brief?.name || 'nothing to do'}`, size: s.count }
       }),
       empty: computed(() => 'Nobody appears here yet. Place a spawner, then drop a route on it.'),

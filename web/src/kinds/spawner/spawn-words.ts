@@ -1,8 +1,26 @@
 import { nameOf, type Level, type Spawner } from '@tidytrail/core/level'
 import { seconds } from '../../ui/figures'
 
+/** How much a stream brings, in a sentence. */
+function streamWords({ laneIds, perH, hours, headways, mostAlive, untilS, firstAfterS }: Spawner): string {
+  if (laneIds.length === 0) return 'No lane is chosen for it to come onto.'
+  const round = (n: number) => Math.round(n).toLocaleString('en')
+  const all = laneIds.length > 1 ? `, ${round(perH * laneIds.length)} in all` : ''
+  const each = laneIds.length > 1 ? `onto each of ${laneIds.length} lanes` : 'onto its lane'
+  const later = [...hours]
+    .sort((a, b) => a.fromS - b.fromS)
+    .map((h) => `, from ${Math.round(h.fromS / 60)} min on ${round(h.perH)}`)
+    .join('')
+  const spread = headways === 'even' ? 'one after the other evenly' : 'as chance has it'
+  const first = firstAfterS > 0 ? `, the first after ${seconds(firstAfterS)}` : ''
+  const most = mostAlive !== null ? `, ${round(mostAlive)} alive at most` : ''
+  const until = untilS === null ? '' : `, until ${seconds(untilS)}`
+  return `${round(perH)} an hour ${each}${all}${later}, ${spread}${first}${most}${until}.`
+}
+
 /** How many a spawner sends and when, in a sentence or two. */
 export function spawnWords(level: Level, s: Spawner): string {
+  if (s.where === 'lanes') return streamWords(s)
   const { players } = level.settings
   const filled = Math.max(0, s.count - players)
   const many = s.alive === 'fill' ? filled : s.count

@@ -11,6 +11,7 @@ import { useRehearsalStore, type AgentMoment } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
 import { useSurveyStore } from '../../stores/survey'
 import { clock, seconds } from '../../ui/figures'
+import { trafficWords } from './traffic-words'
 import { endsWhen, MARKED, sentenceOf, standingOf, STORY_KINDS, timerWords } from './why-words'
 
 /** Why somebody does what it does, at the moment looked at; and why something did not happen. */
@@ -34,6 +35,27 @@ const broken = computed(() => {
 const limit = computed(() =>
   why.value && why.value.limit > 0 ? limitWords(why.value.limit, rehearsal.nameOf(why.value.by)) : '',
 )
+
+/** What in traffic it is held by, in figures. */
+const traffic = computed(() => {
+  const of = why.value
+  const now = of && of.limit > 0 ? rehearsal.recording.moment(props.agentKey, moment.value) : undefined
+  if (!of || !now) return ''
+  const other = of.by > 0 ? rehearsal.recording.moment(of.by, moment.value) : undefined
+  const radius = (key: number) => {
+    const agent = rehearsal.agents.find((a) => a.key === key)
+    return levels.doc.profiles[agent?.profileId ?? '']?.radiusM ?? 0
+  }
+  return trafficWords(levels.doc, {
+    at: [now.x, now.y, now.z],
+    routeId: now.routeId,
+    limit: of.limit,
+    t: moment.value,
+    ...(other && {
+      other: { at: [other.x, other.y, other.z], mps: other.speed, apartM: radius(props.agentKey) + radius(of.by) },
+    }),
+  })
+})
 
 function chooseKey(key: number): void {
   const agent = rehearsal.agents.find((a) => a.key === key)
@@ -119,7 +141,13 @@ onBeforeUnmount(() => (insight.whyPath = undefined))
       <p v-if="standing" class="text-[12.5px] text-faded">{{ standing }}</p>
       <p v-if="sentence" class="text-[17px] leading-snug" data-testid="why-sentence">{{ sentence }}</p>
       <p v-else class="text-faded">
-        {{ brief ? 'It has done all it was told.' : 'It has no brief, so nothing to do.' }}
+        {{
+          brief
+            ? 'It has done all it was told.'
+            : levels.doc.spawners[spawnerId]?.where === 'lanes'
+              ? 'It drives along its lane.'
+              : 'It has no brief, so nothing to do.'
+        }}
       </p>
       <p v-if="sentence" class="mt-0.5 text-[12.5px] text-faded">
         {{ endsWhen(levels.doc, why) }} It is at it for {{ seconds(why.stepS) }}.
@@ -150,6 +178,7 @@ onBeforeUnmount(() => (insight.whyPath = undefined))
             <template v-else>–</template>
           </dd>
         </div>
+        <p v-if="traffic" class="col-span-2 text-faded" data-testid="why-traffic">{{ traffic }}</p>
         <div
           v-for="[what, keys] in [
             ['sees', why.sees],
