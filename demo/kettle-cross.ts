@@ -153,6 +153,10 @@ function peopled(level: Level): Level {
   const pavements = Object.entries(level.roads).flatMap(([, road]) =>
     road.lanes.flatMap(({ key, laneId }) => (key.startsWith('p') && laneId ? [laneId] : [])),
   )
+  // Who comes to the edge of the town is gone.
+  const edges = [...net.lanes.values()].filter((lane) => !lane.closed && !net.out.has(lane.id)).map((l) => l.id)
+  const routes = { ...level.routes }
+  for (const id of edges) routes[id] = { ...routes[id], atEnd: 'leave' }
   const spawners: Record<string, unknown> = {
     sp_traffic: {
       name: 'Town traffic',
@@ -191,5 +195,5 @@ function peopled(level: Level): Level {
       spreadS: 6,
     }
   })
-  return levelSchema.parse({ ...level, briefs, spawners })
+  return levelSchema.parse({ ...level, routes, briefs, spawners })
 }

@@ -32,6 +32,8 @@ export interface CourseLeg {
   readonly extraS: number
   /** The piece of the lanes it leads along, by its number, and from where to where, metres along that. */
   readonly on?: { readonly piece: number; readonly fromM: number; readonly toM: number }
+  /** Where the line came from before its first place, of which it is the rest: its first bend is judged by that. */
+  readonly behind?: Point3
 }
 
 /** Which pieces of the lanes a course leads along: of each leg its piece, −1 for none, and where it begins and ends on course and piece. */
@@ -106,7 +108,7 @@ export function makeCourse(legs: readonly CourseLeg[], powers: Powers, halts: bo
   const limit = new Float64Array(n)
   for (let k = 0; k < n; k++) {
     const on = Math.min(gaits[k], k + 1 < n ? gaits[k + 1] : Infinity)
-    limit[k] = k === 0 || k === n - 1 ? on : Math.min(on, cornerSpeed(places, k, powers, toleranceM))
+    limit[k] = k === 0 || k === n - 1 ? on : Math.min(on, cornerSpeed(places, k, powers, toleranceM, k === 1 ? legs[0].behind : undefined)) // prettier-ignore
   }
   if (halts) limit[n - 1] = 0
   for (const { at } of uses) limit[at] = Math.min(limit[at], Math.max(CRAWL_MPS, powers.slowestMps))
@@ -163,9 +165,18 @@ function trackOf(legs: readonly CourseLeg[], marks: readonly Mark[], s: Float64A
   }
 }
 
-/** Speed at which a corner can be rounded no farther from it than a tolerance, metres a second. */
-export function cornerSpeed(places: readonly Point3[], k: number, powers: Powers, toleranceM: number): number {
-  const [ax, ay] = places[k - 1]
+/**
+ * Speed at which a corner can be rounded no farther from it than a tolerance, metres a second.
+ * @param behind where it is come from, if that is farther back than the place before
+ */
+export function cornerSpeed(
+  places: readonly Point3[],
+  k: number,
+  powers: Powers,
+  toleranceM: number,
+  behind = places[k - 1],
+): number {
+  const [ax, ay] = behind
   const [bx, by] = places[k]
   const [cx, cy] = places[k + 1]
   const before = exact.hypot(bx - ax, by - ay)

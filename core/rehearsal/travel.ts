@@ -110,6 +110,18 @@ function onItsLine({ world }: Engine, n: number): Point3 {
   return [world.x[n] + aside * world.headY[n], world.y[n] - aside * world.headX[n], world.z[n]]
 }
 
+/** Who is carried along a lane is looked for so far about where it last was, metres. */
+const RAIL_M = 3
+
+/** How far along a leg one is who is carried along the lane it leads along, metres. */
+function railM({ world: { rail, piece, pieceM }, scenario }: Engine, n: number, { on }: CourseLeg): number | undefined {
+  if (rail[n] === 0 || on?.piece !== piece[n]) return undefined
+  const of = scenario.traffic.pieces[piece[n]]
+  const m = pieceM[n] - on.fromM
+  // The last that is known may be of the lap before.
+  return of?.closed && m > of.lengthM / 2 ? m - of.lengthM : m
+}
+
 /** The leg begun from where the agent stands: it may have stopped short of a stop, or been pushed off. */
 function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
   const { line } = leg
@@ -119,6 +131,7 @@ function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
   let piece = 1
   let on: Point3 = line[0]
   let run = 0
+  const alongM = railM(engine, n, leg)
   for (let k = 1; k < line.length; k++) {
     const [ax, ay, az] = line[k - 1]
     const dx = line[k][0] - ax
@@ -127,8 +140,9 @@ function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
     if (leg.uses.some((u) => u.at === k - 1)) break
     const share = length2 > 0 ? Math.min(1, Math.max(0, ((place[0] - ax) * dx + (place[1] - ay) * dy) / length2)) : 0
     const m = Math.sqrt((ax + share * dx - place[0]) ** 2 + (ay + share * dy - place[1]) ** 2)
-    // Of places as near the first: one does not jump ahead over a loop of the line.
-    if (m < best - 1e-6 && run < 4 * best + 2) {
+    // Of places as near the first: one does not jump ahead over a loop of the line; who is carried knows where it is.
+    const near = alongM === undefined ? run < 4 * best + 2 : Math.abs(run + share * Math.sqrt(length2) - alongM) < RAIL_M
+    if (m < best - 1e-6 && near) {
       best = m
       piece = k
       on = [ax + share * dx, ay + share * dy, az + share * (line[k][2] - az)]
@@ -138,7 +152,8 @@ function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
   const uses = leg.uses.flatMap((u) => (u.at >= piece - 1 ? [{ ...u, at: u.at - piece + 2 }] : []))
   if (best < ON_LINE_M) {
     // On the line already: from here straight on.
-    return { ...leg, line: [place, ...line.slice(piece)], uses: uses.map((u) => ({ ...u, at: u.at - 1 })) }
+    const rest = { line: [place, ...line.slice(piece)], uses: uses.map((u) => ({ ...u, at: u.at - 1 })) }
+    return { ...leg, ...rest, behind: line[piece - 1] }
   }
   const { walker } = engine.profileOf(n)
   const spot = spotOf(engine, n)

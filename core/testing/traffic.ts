@@ -1,6 +1,7 @@
 import { levelSchema, PRESETS, type Level, type Profile, type Spawner } from '@tidytrail/core/level'
 import { laneNet, usualYields } from '@tidytrail/core/traffic'
-import { FRAME_FIELDS, type Run } from '@tidytrail/core/rehearsal'
+import { FRAME_FIELDS, Run } from '@tidytrail/core/rehearsal'
+import { Survey } from '@tidytrail/core/survey'
 
 /** A vehicle of the streams of these tests. */
 export const WAGON: Profile = {
@@ -90,4 +91,19 @@ export function collisionsIn(run: Run, touchM = 0): Collision[] {
     touching = now
   }
   return found
+}
+
+const surveys = new Map<string, Survey>()
+
+/** A level rehearsed for so long, over a survey that knows the ground where another level on the same has been driven on. */
+export function driven(level: Level, seconds: number, seed = 1): Run {
+  const { profiles, solids, settings, zones } = level
+  const key = JSON.stringify([profiles, solids, settings, zones])
+  const known = surveys.get(key)
+  const survey = known ?? new Survey()
+  if (!known) survey.update(level)
+  surveys.set(key, survey)
+  const run = new Run(level, seed, survey)
+  run.runTo(seconds)
+  return run
 }

@@ -13,6 +13,7 @@ const ONE_ARM_RAD = 0.55
 /** One comes in and leaves so far beside the middle of an arm along the ring, metres, and no more than this, radians. */
 const BESIDE_M = 7.5
 const BESIDE_RAD = 0.6
+const LEAST_BESIDE_M = 2
 /** Places of the ring lie no farther apart than this, radians. */
 const APART_RAD = 0.45
 /** How far beyond its ends the outline of the junction leads, metres. */
@@ -59,7 +60,7 @@ export function roundaboutAt(level: Level, ask: Ask): Roundabout {
   const turn = drivesOn === 'right' ? 1 : -1
   const gaps = arms.map((arm, k) => Math.abs(wrapUp(turn * (arms[(k + 1) % arms.length].rad - arm.rad))) || 2 * Math.PI)
   const beside = Math.min(BESIDE_RAD, BESIDE_M / radiusM, Math.min(...gaps) / 2 - 0.08)
-  if (beside < 0.1) return { why: 'Two arms are too near to each other for a ring of this size.' }
+  if (beside * radiusM < LEAST_BESIDE_M) return { why: 'Two arms are too near to each other for a ring of this size.' }
   const tail = laneId.slice(laneId.indexOf('_') + 1)
   const places: { rad: number; arm: Arm | undefined; out: boolean }[] = []
   const inOrder = [...arms].sort((a, b) => wrapUp(turn * (a.rad - arms[0].rad)) - wrapUp(turn * (b.rad - arms[0].rad)))

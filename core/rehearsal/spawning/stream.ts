@@ -181,7 +181,7 @@ function appearAt(
   if (stream.bound.length > 0)
     world.bound[n] =
       1 + stream.bound[byWeight(stream.shares, spawnLuck(seed, USE.bound, keyOf(row, stream), by.sent[k]))]
-  if (told.briefId === null) setOnLane(engine, n, stream.laneId, stop, mps)
+  if (told.briefId === null) setOnLane(engine, n, stream.laneId, stop, m, mps)
   return true
 }
 

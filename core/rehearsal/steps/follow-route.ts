@@ -81,8 +81,8 @@ export const followRoute: StepRun<'follow-route'> = {
   },
 }
 
-/** Sets somebody who has just appeared on a lane going along it, from a stop it is at or beyond. */
-export function setOnLane(engine: Engine, n: number, routeId: string, stop: number, mps: number): void {
+/** Sets somebody who has just appeared on a lane going along it, so far along and from a stop it is at or beyond. */
+export function setOnLane(engine: Engine, n: number, routeId: string, stop: number, m: number, mps: number): void {
   const { world, registers, t } = engine
   const number = registers.routes.of(routeId)
   world.step[n] = 0
@@ -96,11 +96,16 @@ export function setOnLane(engine: Engine, n: number, routeId: string, stop: numb
   const row = engine.rowOf(n)!
   const next = nextStop(row.route!, stop, 1)
   if (!next) return
+  world.rail[n] = 1
+  world.piece[n] = registers.pieces.of(routeId)
+  world.pieceM[n] = m
+  world.asideM[n] = 0
   goTo(engine, n, row, next.to)
   const course = world.courses[n]
-  if (!course?.track) return
-  world.rail[n] = 1
-  world.asideM[n] = 0
+  if (!course?.track) {
+    world.rail[n] = 0
+    return
+  }
   world.onLeg[n] = 0
   world.speed[n] = mps
   world.vx[n] = world.headX[n] * mps

@@ -173,7 +173,9 @@ function whoComes(engine: Engine, n: number, way: PlanWay, c: PlanConflict, base
       const farM = w.aheadM + w.toM - at
       const itsS = takesS(farM, world.speed[m], other.powers.accelMps2, world.gaitMps[m])
       if (itsS > outS + BETWEEN_S) continue
-      const goneS = (farM + spanM) / Math.max(0.5, world.speed[m])
+      // It may be slower by then, for the bend of its way.
+      const bendMps = Math.sqrt(other.powers.sideMps2 * c.way.tightM)
+      const goneS = (farM + spanM) / Math.max(0.5, Math.min(world.speed[m], bendMps))
       if (inS > goneS + AFTER_S) continue
       return m
     }

@@ -1,0 +1,50 @@
+import { CheckedSurvey } from '@tidytrail/core/checks'
+import { driveOn } from '@tidytrail/core/level'
+import { collisionsIn, framesOf, rehearsedOver } from '@tidytrail/core/testing'
+import { laneNet, pairsOf, sidesChanged } from '@tidytrail/core/traffic'
+import { describe, expect, it } from 'vitest'
+import { DESIGN_PER_H, kettleCross } from './kettle-cross'
+
+const left = kettleCross()
+const sides = { left, right: driveOn.apply(left, sidesChanged(left)).level }
+
+describe.each(['left', 'right'] as const)('Kettle Cross driven on the %s', (side) => {
+  const level = sides[side]
+  const survey = new CheckedSurvey()
+  survey.update(level)
+
+  it('has nothing wrong, and every conflict is settled', () => {
+    expect(survey.findings).toEqual([])
+    const net = laneNet(level)
+    const pairs = Object.values(level.junctions).flatMap((j) => pairsOf(level, net, j))
+    expect(pairs.length).toBeGreaterThan(30)
+    expect(pairs.filter((p) => p.settled.by === 'nothing')).toEqual([])
+  })
+
+  it('runs ten minutes of its flow without a collision, and all who came go on or have left', () => {
+    const run = rehearsedOver(level, survey, 600)
+    expect(collisionsIn(run)).toEqual([])
+    const { engine } = run
+    const frames = framesOf(run)
+    // The lanes at the edge of the town each have their flow; nobody waits outside.
+    expect([...engine.world.by.owed].every((n) => n === 0)).toBe(true)
+    const lanes = level.spawners.sp_traffic.laneIds.length
+    const wheels = engine.members.filter((m) => m.spawnerId === 'sp_traffic').length
+    const told = (lanes * DESIGN_PER_H) / 6
+    // Those under way at the beginning come on top.
+    expect(wheels).toBeGreaterThan(told - 3 * Math.sqrt(told))
+    expect(wheels).toBeLessThan(1.5 * told + 3 * Math.sqrt(told))
+    // No vehicle stands for longer than two rounds of the lights.
+    const stood = new Map<number, { since: number; longest: number }>()
+    frames.forEach((rows, f) => {
+      for (const r of rows) {
+        const was = stood.get(r.key) ?? { since: f, longest: 0 }
+        if (r.speed > 0.1) was.since = f
+        was.longest = Math.max(was.longest, (f - was.since) / 10)
+        stood.set(r.key, was)
+      }
+    })
+    const cycle = level.junctions.jn_cross0.phases.reduce((sum, p) => sum + p.greenS + p.amberS + p.allRedS, 0)
+    expect(Math.max(...[...stood.values()].map((s) => s.longest))).toBeLessThan(2 * cycle)
+  })
+})
