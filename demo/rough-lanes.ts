@@ -3,6 +3,7 @@ import {
   junctionSchema,
   levelSchema,
   phaseSchema,
+  yieldSchema,
   roadSchema,
   type Edit,
   type Junction,
@@ -75,6 +76,11 @@ export function plantLanes(apply: Apply): void {
     control: 'signals',
     phases: [phaseSchema.parse({ name: 'Only one', laneIds: laneIds('M').slice(0, 1) })],
     note: 'The one from the south never has green.',
+  })
+  crossing('N', 190, {
+    control: 'give-way',
+    yields: [yieldSchema.parse({ laneId: 'rt_ferryN1', toLaneId: 'rt_ferryN2', watchM: 4 })],
+    note: 'It was told to look four metres far.',
   })
   // Three that cross in a triangle, each of which waits for the next.
   lane('P1', [[158, 12], [163, 14], [174, 14]]) // prettier-ignore

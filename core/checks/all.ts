@@ -69,6 +69,7 @@ import { junctionMissing } from './list/junction-missing'
 import { junctionConflictUncontrolled } from './list/junction-conflict-uncontrolled'
 import { junctionGreenConflict } from './list/junction-green-conflict'
 import { junctionPhaseStarved } from './list/junction-phase-starved'
+import { junctionWatchShort } from './list/junction-watch-short'
 import { junctionGridlockRisk } from './list/junction-gridlock-risk'
 
 /** Every check there is. A new one is a file in `list/` and a line here. */
@@ -143,6 +144,7 @@ export const CHECKS: readonly Check[] = [
   junctionConflictUncontrolled,
   junctionGreenConflict,
   junctionPhaseStarved,
+  junctionWatchShort,
   junctionGridlockRisk,
 ]
 

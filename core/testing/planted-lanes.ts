@@ -1,6 +1,6 @@
 /** Levels with one fault of lanes or junctions planted: plain, just beyond what is allowed, and just within. */
 import { addLinks, levelSchema, type Junction, type Level, type LevelInput } from '@tidytrail/core/level'
-import { laneNet, waysOf } from '@tidytrail/core/traffic'
+import { laneNet, pairsOf, usualYields, watchOf, waysOf } from '@tidytrail/core/traffic'
 import { crossroads, withLanes } from './lanes-level'
 import { follower } from './route-levels'
 
@@ -55,8 +55,26 @@ function round(count: number, stops = false): Level {
   const turn = [...ways].sort((a, b) => a.inRad - b.inRad)
   const yields = turn
     .slice(0, count)
-    .map((w, k) => ({ linkId: w.id, laneId: null, toLinkId: turn[(k + 1) % turn.length].id, toLaneId: null, stops }))
+    .map((w, k) => ({ linkId: w.id, laneId: null, toLinkId: turn[(k + 1) % turn.length].id, toLaneId: null, stops, watchM: null }))
   return { ...level, junctions: { jn_0: { ...level.junctions.jn_0, control: 'give-way', yields } } }
+}
+
+/** A crossroads settled as usual, at which one watches so much more than it needs. */
+function watching(moreM: number): Level {
+  const level = crossroads()
+  const net = laneNet(level)
+  const { jn_0 } = level.junctions
+  const junction = { ...jn_0, control: 'give-way' as const, yields: usualYields(level, net, jn_0) }
+  const [y] = junction.yields
+  const pair = pairsOf(level, net, junction).find(
+    ({ settled: s }) => s.by === 'gives-way' && s.who === (y.linkId ?? y.laneId),
+  )!
+  const to = pair.a.id === y.linkId ? pair.b.id : pair.a.id
+  const watchM = watchOf(level, net, pair)!.needM + moreM
+  const yields = junction.yields.map((q) =>
+    (q.linkId ?? q.laneId) === (y.linkId ?? y.laneId) && (q.toLinkId ?? q.toLaneId) === to ? { ...q, watchM } : q,
+  )
+  return { ...level, junctions: { jn_0: { ...junction, yields } } }
 }
 
 export const laneRows = (): Row[] => [
@@ -127,5 +145,6 @@ export const laneRows = (): Row[] => [
       crossing(0, ([a, b]) => ({ control: 'signals', phases: [both(20, [a]), both(s, [b])] })),
     ),
   ],
+  ['junction.watch-short', 'a watch area', watching(-25), watching(-0.6), watching(-0.4)],
   ['junction.gridlock-risk', 'a round of give ways', round(4), round(4, true), round(3)],
 ]

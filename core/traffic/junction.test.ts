@@ -112,6 +112,7 @@ describe('a junction', () => {
       toLinkId: other.id,
       toLaneId: null,
       stops: false,
+      watchM: null,
     })
     const round = straight.map((w, k) => give(w, straight[(k + 1) % 4]))
     expect(yieldRing(pairsIn(put(level, { yields: round })))).toHaveLength(4)

@@ -26,7 +26,7 @@ export interface Way {
 export type Settled =
   | { readonly by: 'signal' }
   /** One gives way to the other; it may stand still first, and both may have green meanwhile. */
-  | { readonly by: 'gives-way' | 'stops'; readonly who: string }
+  | { readonly by: 'gives-way' | 'stops'; readonly who: string; readonly watchM: number | null }
   | { readonly by: 'all-way' | 'side' }
   | { readonly by: 'nothing' }
 
@@ -272,15 +272,15 @@ function findPairs(ways: readonly Way[], junction: Junction): Pair[] {
   return pairs
 }
 
-type Given = ReadonlyMap<string, { readonly stops: boolean }>
+type Given = ReadonlyMap<string, { readonly stops: boolean; readonly watchM: number | null }>
 export const pairKey = (who: string, to: string) => `${who} ${to}`
 
 export function yieldsBetween({ yields }: Junction): Given {
-  const given = new Map<string, { stops: boolean }>()
+  const given = new Map<string, { stops: boolean; watchM: number | null }>()
   for (const y of yields) {
     const who = y.linkId ?? y.laneId
     const to = y.toLinkId ?? y.toLaneId
-    if (who && to) given.set(pairKey(who, to), { stops: y.stops })
+    if (who && to) given.set(pairKey(who, to), { stops: y.stops, watchM: y.watchM })
   }
   return given
 }
@@ -298,8 +298,8 @@ function settledBy(junction: Junction, given: Given, a: Way, b: Way): Settled {
   }
   const [ab, ba] = [given.get(pairKey(a.id, b.id)), given.get(pairKey(b.id, a.id))]
   // Each to the other is as good as neither.
-  if (ab && !ba) return { by: ab.stops ? 'stops' : 'gives-way', who: a.id }
-  if (ba && !ab) return { by: ba.stops ? 'stops' : 'gives-way', who: b.id }
+  if (ab && !ba) return { by: ab.stops ? 'stops' : 'gives-way', who: a.id, watchM: ab.watchM }
+  if (ba && !ab) return { by: ba.stops ? 'stops' : 'gives-way', who: b.id, watchM: ba.watchM }
   if (junction.control === 'all-way') return { by: 'all-way' }
   if (junction.control === 'side' && !ab && !ba && sideOf(a, b) !== undefined) return { by: 'side' }
   return { by: 'nothing' }

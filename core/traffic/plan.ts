@@ -1,9 +1,9 @@
-import type { Junction, Level } from '@tidytrail/core/level'
+import type { Junction } from '@tidytrail/core/level'
 import { conflictsOf, knownConflicts, partOf, type Conflict } from './conflicts'
 import { firstBySide, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
-import { UNLIMITED_MPS, WAITS_BEFORE_M, watchedStretches, watchNeededM } from './watch'
+import { WAITS_BEFORE_M, watchFor, type WatchedStretch } from './watch'
 
 /** A lane, or a way from one lane into another, as those see it who drive along it. Metres, metres a second. */
 export interface Piece {
@@ -54,7 +54,7 @@ export interface PlanConflict {
   /** Where it is looked whether anybody comes, by the numbers of pieces. */
   readonly watched: readonly (Omit<Watched, 'id'> & { readonly piece: number })[]
 }
-type Watched = Pick<ReturnType<typeof watchedStretches>[number], 'id' | 'fromM' | 'toM' | 'aheadM'>
+type Watched = Pick<WatchedStretch, 'id' | 'fromM' | 'toM' | 'aheadM'>
 
 /** A way through a junction, on a piece. */
 export interface PlanWay {
@@ -223,13 +223,13 @@ function joinLane(
   if (conflicts.length === 0) return
   const a = wayOf(level, net, move)
   const b: Way = { ...a, id: lane.id, isLink: false, line, from: lane.id, to: lane.id, fromM: 0, toM: move.toM }
-  const pair: Pair = { a, b, conflicts, settled: { by: 'gives-way', who: a.id } }
+  const pair: Pair = { a, b, conflicts, settled: { by: 'gives-way', who: a.id, watchM: null } }
   relate(level, net, numbers, pair, row, add(b))
 }
 
 /** Tells two ways of each other. */
 function relate(
-  level: Pick<Level, 'settings'>,
+  level: JunctionParts,
   net: LaneNet,
   numbers: Numbers,
   { a, b, conflicts, settled }: Pair,
@@ -251,6 +251,7 @@ function relate(
         return settled.who === own.id ? 'gives-way' : 'goes-first'
     }
   }
+  const saidM = settled.by === 'gives-way' || settled.by === 'stops' ? settled.watchM : null
   for (const c of conflicts)
     for (const [own, other, row, otherRow, span, there] of [
       [a, b, rowA, rowB, c.a, c.b],
@@ -270,7 +271,7 @@ function relate(
           otherToM: otherFrom + there.toM,
           merging: c.kind === 'merging',
           how,
-          watched: looks ? watchedFor(net, numbers, own, other, span.toM, there.fromM) : [],
+          watched: looks ? numbered(watchFor(level, net, own, other, span.toM, there.fromM, saidM).stretches, numbers) : [], // prettier-ignore
         },
       ]
       if (settled.by === 'stops' && settled.who === own.id) row.stops = true
@@ -278,17 +279,5 @@ function relate(
     }
 }
 
-/** How fast one comes out of standing into a junction, and how long a body is, where nothing is known of it. */
-const TURNER = { lengthM: 5, accelMps2: 1.5, topMps: 7 }
-
-/** What is watched of another way before one goes: as much as it needs at the speed that is driven there. */
-function watchedFor(net: LaneNet, numbers: Numbers, own: Way, other: Way, toM: number, otherM: number) {
-  const mps = net.lanes.get(other.from)?.route.speedLimitMps ?? UNLIMITED_MPS
-  const needM = watchNeededM(toM, { ...TURNER, lengthM: own.bodyM }, mps)
-  return watchedStretches(net, other, otherM, needM).map(({ id, fromM, toM: end, aheadM }) => ({
-    piece: numbers.of(id),
-    fromM,
-    toM: end,
-    aheadM,
-  }))
-}
+const numbered = (stretches: readonly WatchedStretch[], numbers: Numbers): PlanConflict['watched'] =>
+  stretches.map(({ id, fromM, toM, aheadM }) => ({ piece: numbers.of(id), fromM, toM, aheadM }))

@@ -1,5 +1,6 @@
 import type { Conflict } from './conflicts'
-import type { Way } from './junction'
+import { admits, type Level } from '@tidytrail/core/level'
+import type { JunctionParts, Pair, Way } from './junction'
 import type { LaneNet } from './net'
 
 /** A body that turns, and how it drives. Metres, seconds. */
@@ -85,4 +86,68 @@ export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: n
   if (way.isLink) up(way.from, way.fromM, put(way.id, false, ownM, 0))
   else up(way.from, way.fromM + ownM, 0)
   return found
+}
+
+/** Nobody turns faster than this, metres a second, and nobody is known who speeds up more slowly, metres a second squared. */
+const TURNS_MPS = 7
+const USUAL_MPS2 = 1.5
+const slowest = new WeakMap<Level['profiles'], Map<Level['routes'][string], number>>()
+
+/** How slowly those may speed up who may drive along a lane, metres a second squared. */
+function slowestOn({ profiles, routes }: Pick<Level, 'profiles' | 'routes'>, laneId: string): number {
+  const route = routes[laneId]
+  let of = slowest.get(profiles)
+  if (!of) slowest.set(profiles, (of = new Map()))
+  let least = of.get(route)
+  if (least === undefined) {
+    const may = Object.entries(profiles).filter(([id, p]) => p.medium === 'wheels' && admits(route, id))
+    least = may.length > 0 ? Math.min(...may.map(([, p]) => p.accelMps2)) : USUAL_MPS2
+    of.set(route, least)
+  }
+  return least
+}
+
+/** What is watched of another way before one goes, and why so far. Metres, seconds. */
+export interface Watch {
+  readonly needM: number
+  /** As it was said, or as far as is needed. */
+  readonly watchM: number
+  readonly approachMps: number
+  /** From standing still at the line until one is out of the way. */
+  readonly clearsS: number
+  readonly stretches: readonly WatchedStretch[]
+}
+
+/**
+ * What one that gives way watches of another: as much as the slowest who may drive there needs at the speed that is
+ * driven on the other, unless something else was said.
+ * @param own until where the conflict leads along the own way @param otherM from where on it leads along the other
+ */
+export function watchFor(
+  level: JunctionParts,
+  net: LaneNet,
+  own: Way,
+  other: Way,
+  toM: number,
+  otherM: number,
+  saidM: number | null = null,
+): Watch {
+  const turner = { lengthM: own.bodyM, accelMps2: slowestOn(level, own.from), topMps: TURNS_MPS }
+  const approachMps = net.lanes.get(other.from)?.route.speedLimitMps ?? UNLIMITED_MPS
+  const needM = watchNeededM(toM, turner, approachMps)
+  const watchM = saidM ?? needM
+  const stretches = watchedStretches(net, other, otherM, watchM)
+  return { needM, watchM, approachMps, clearsS: clearsInS(toM, turner), stretches }
+}
+
+/** What is watched for the sake of one pair of ways by the one that gives way: of its conflicts the one that needs most. */
+export function watchOf(level: JunctionParts, net: LaneNet, { a, b, conflicts, settled }: Pair): Watch | undefined {
+  if (settled.by !== 'gives-way' && settled.by !== 'stops') return undefined
+  const isA = settled.who === a.id
+  const [own, other] = isA ? [a, b] : [b, a]
+  const all = conflicts.map((c) => {
+    const [mine, its] = isA ? [c.a, c.b] : [c.b, c.a]
+    return watchFor(level, net, own, other, mine.toM, its.fromM, settled.watchM)
+  })
+  return all.reduce<Watch | undefined>((most, w) => (most && most.needM >= w.needM ? most : w), undefined)
 }

@@ -44,6 +44,7 @@ export function usualYields(level: JunctionParts, net: LaneNet, junction: Juncti
       toLinkId: to.isLink ? to.id : null,
       toLaneId: to.isLink ? null : to.id,
       stops: stops && fromMinor,
+      watchM: null,
     })
   }
   return yields

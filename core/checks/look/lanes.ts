@@ -1,6 +1,7 @@
 import type { Junction } from '@tidytrail/core/level'
 import {
   usualPhases,
+  watchOf,
   usualYields,
   waysOf,
   type JunctionSite,
@@ -9,6 +10,7 @@ import {
   type NetMove,
   type Pair,
   type Suggestion,
+  type Watch,
   type Way,
 } from '@tidytrail/core/traffic'
 import type { SurveyView } from '@tidytrail/core/survey'
@@ -56,6 +58,24 @@ export class LookAtLanes {
     return this.notes.note('pairs', (v) => v.relations.pairs.get(junctionId)) ?? []
   }
 
+  /** What is watched at a junction by those of whom it was said how far, and what they need. */
+  watches(junctionId: string): WatchedPair[] {
+    return this.pairs(junctionId).flatMap((pair) => {
+      const { a, b, conflicts, settled } = pair
+      // As far as is needed is far enough.
+      if ((settled.by !== 'gives-way' && settled.by !== 'stops') || settled.watchM === null) return []
+      const read = ({ level, relations }: SurveyView) => {
+        const { needM, watchM, approachMps, clearsS } = watchOf(level, relations.lanes, pair)!
+        return JSON.stringify({ needM, watchM, approachMps, clearsS })
+      }
+      this.notes.note('lanes', read)
+      const watch = JSON.parse(this.notes.note('profiles', read)) as Omit<Watch, 'stretches'>
+      const [x, y, z = 0] = conflicts[0].at
+      const [who, to] = settled.who === a.id ? [a.id, b.id] : [b.id, a.id]
+      return [{ who, to, at: [x, y, z], ...watch }]
+    })
+  }
+
   /** Where junctions are missing, of which a lane is the first to lead there. */
   sites(routeId: string): readonly JunctionSite[] {
     return this.notes.note('sites', (v) => v.relations.sites.get(routeId)) ?? []
@@ -95,4 +115,11 @@ export class LookAtLanes {
     })
     return JSON.parse(made) as Junction['phases']
   }
+}
+
+/** One that gives way to another, how far it watches that, and how far it needs to. */
+export interface WatchedPair extends Omit<Watch, 'stretches'> {
+  readonly who: string
+  readonly to: string
+  readonly at: [number, number, number]
 }

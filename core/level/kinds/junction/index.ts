@@ -27,6 +27,8 @@ export const yieldSchema = z.strictObject({
   toLaneId: id.nullable().default(null),
   /** Does it stand still first, whether anybody comes or not? */
   stops: flag(false),
+  /** How far up the other way it is looked whether anybody comes; null for as far as is needed. */
+  watchM: field(positive.max(2000).nullable().default(null), { ...METRES, label: 'watches', none: 'as far as needed' }),
 })
 export type Yield = z.output<typeof yieldSchema>
 

@@ -87,6 +87,7 @@ export function nextYields(junction: Junction, row: Way, column: Way, now: Cell)
     toLinkId: to.isLink ? to.id : null,
     toLaneId: to.isLink ? null : to.id,
     stops,
+    watchM: null,
   })
   if (now === 'waits') return [...rest, given(row, column, true)]
   if (now === 'stops') return [...rest, given(column, row, false)]
