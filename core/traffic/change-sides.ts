@@ -38,9 +38,7 @@ export function sidesChanged(level: Level): Change {
     const stopping = new Set(junction.yields.flatMap((y) => (y.stops ? [y.linkId ?? y.laneId] : [])))
     const watching = new Map(junction.yields.map((y) => [keyOf(y), y.watchM]))
     const yields = usualYields(later, then, { ...junction, phases, yields: own }).map((y) =>
-      own.includes(y)
-        ? y
-        : { ...y, stops: stopping.has(y.linkId ?? y.laneId), watchM: watching.get(keyOf(y)) ?? null },
+      own.includes(y) ? y : { ...y, stops: stopping.has(y.linkId ?? y.laneId), watchM: watching.get(keyOf(y)) ?? null },
     )
     junctions[id] = { phases, yields }
   }

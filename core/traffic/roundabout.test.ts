@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { addAndSet, driveOn, type Level } from '@tidytrail/core/level'
 import { collisionsIn, driven, framesOf, withRoads, withStreams } from '@tidytrail/core/testing'
-import { laneNet, pairsOf, roundaboutAt, sidesChanged, suggestJoins, yieldRing } from '.'
+import { armsOfRing, laneNet, pairsOf, roundaboutAt, sidesChanged, suggestJoins, yieldRing } from '.'
 
 type Place = [number, number, number]
 /** Roads that lead from all over to a place, ending 24 m before it: of so many arms. */
@@ -103,7 +103,7 @@ describe('a roundabout that cannot be', () => {
       'no road leads there',
       armsTo(4),
       { ...ASK, at: [80, 320, 0] as const },
-      'No lane ends or begins within 26 m of the ring.',
+      'No lane ends or begins within 26 m of the ring: roads that meet there have to end before it.',
     ],
     [
       'two arms lie next to each other',
@@ -126,5 +126,6 @@ describe('a roundabout that cannot be', () => {
     ],
   ] as const)('says so: %s', (_, level, ask, why) => {
     expect(roundaboutAt(level, ask)).toEqual({ why })
+    expect(armsOfRing(level, ask.at, ask.radiusM)).toBe(why)
   })
 })

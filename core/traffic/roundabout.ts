@@ -55,12 +55,10 @@ export function roundaboutAt(level: Level, ask: Ask): Roundabout {
   const { drivesOn } = level.settings
   const net = laneNet(level)
   const arms = armsAbout(net, at, radiusM)
-  if (arms.length === 0) return { why: `No lane ends or begins within ${REACH_M} m of the ring.` }
+  const beside = besideArms(arms, radiusM)
+  if (typeof beside === 'string') return { why: beside }
   // Round to the right where one drives on the right: the angle grows.
   const turn = drivesOn === 'right' ? 1 : -1
-  const gaps = arms.map((arm, k) => Math.abs(wrapUp(turn * (arms[(k + 1) % arms.length].rad - arm.rad))) || 2 * Math.PI)
-  const beside = Math.min(BESIDE_RAD, BESIDE_M / radiusM, Math.min(...gaps) / 2 - 0.08)
-  if (beside * radiusM < LEAST_BESIDE_M) return { why: 'Two arms are too near to each other for a ring of this size.' }
   const tail = laneId.slice(laneId.indexOf('_') + 1)
   const places: { rad: number; arm: Arm | undefined; out: boolean }[] = []
   const inOrder = [...arms].sort((a, b) => wrapUp(turn * (a.rad - arms[0].rad)) - wrapUp(turn * (b.rad - arms[0].rad)))
@@ -112,6 +110,22 @@ export function roundaboutAt(level: Level, ask: Ask): Roundabout {
   const later = added(level, [...add, { in: 'junctions', id: junctionId, thing: junction }])
   const yields = usualYields(later, laneNet(later), junction)
   return { add: [...add, { in: 'junctions', id: junctionId, thing: { ...junction, yields } }], arms: arms.length }
+}
+
+/** How far beside the middle of each arm one comes in and leaves, radians; or why that cannot be. */
+function besideArms(arms: readonly Arm[], radiusM: number): number | string {
+  if (arms.length === 0)
+    return `No lane ends or begins within ${REACH_M} m of the ring: roads that meet there have to end before it.`
+  const gaps = arms.map((arm, k) => wrapUp(arms[(k + 1) % arms.length].rad - arm.rad) || 2 * Math.PI)
+  const beside = Math.min(BESIDE_RAD, BESIDE_M / radiusM, Math.min(...gaps) / 2 - 0.08)
+  return beside * radiusM < LEAST_BESIDE_M ? 'Two arms are too near to each other for a ring of this size.' : beside
+}
+
+/** How many arms a ring would have, or why there can be none: to be told while it is drawn. */
+export function armsOfRing(level: Level, at: readonly [number, number, number], radiusM: number): number | string {
+  const arms = armsAbout(laneNet(level), at, radiusM)
+  const beside = besideArms(arms, radiusM)
+  return typeof beside === 'string' ? beside : arms.length
 }
 
 const added = (level: Level, add: readonly Added[]): Level => {

@@ -6,6 +6,7 @@ import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import { useTrafficStore } from '../../stores/traffic'
 import SignalPlan from './SignalPlan.vue'
+import WatchList from './WatchList.vue'
 import { cellOf, CELL_SIGNS, CELL_WORDS, nextYields, planOf, wayWords } from './ways'
 import type { Way } from '@tidytrail/core/traffic'
 
@@ -122,6 +123,7 @@ const CONTROLS = {
           Settle as usual
         </button>
       </div>
+      <WatchList :id="id" />
       <SignalPlan v-if="junction.control === 'signals'" :id="id" />
       <ThingFields in="junctions" :things="things" :except="['control']" @set="setField" @done="release" />
     </fieldset>

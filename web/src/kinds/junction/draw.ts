@@ -1,11 +1,13 @@
 import type { Level } from '@tidytrail/core/level'
-import { lightAt, placeAt, waitsAtM, type Light } from '@tidytrail/core/traffic'
+import { laneNet, lightAt, partOf, placeAt, waitsAtM, watchOf, type Light, type Pair } from '@tidytrail/core/traffic'
 import { label, plainText, traceLine, X, Y, type Pen } from '../../map/pen'
 import { boxOf } from '@tidytrail/core/geometry'
 import { seenBox } from '../../map/viewport'
 import { useTrafficStore } from '../../stores/traffic'
 import { planOf } from './ways'
 
+/** A watch area that is shorter by less than this is long enough, metres. */
+const SHORT_M = 0.5
 /** Ways are numbered and conflicts drawn from so many pixels a metre on. */
 const PARTS_FROM = 2.5
 
@@ -94,6 +96,8 @@ function drawWays(pen: Pen, level: Level, id: string): void {
   const { c, inks } = pen
   const { ways, pairs } = planOf(level, id)
   const pair = useTrafficStore().pair
+  for (const p of pairs)
+    if (!pair || (pair.includes(p.a.id) && pair.includes(p.b.id))) drawWatch(pen, level, p, pair !== undefined)
   ways.forEach((way, k) => {
     const on = pair?.includes(way.id) ?? false
     c.strokeStyle = on ? inks.colour.rust : inks.colour.lake
@@ -128,5 +132,33 @@ function drawWays(pen: Pen, level: Level, id: string): void {
       c.fill()
       c.stroke()
     }
+  }
+}
+
+/** The stretches that are watched for the sake of a pair, as broad as the lanes; ruddy where they are too short. */
+function drawWatch(pen: Pen, level: Level, pair: Pair, pointed: boolean): void {
+  const { c, inks, view } = pen
+  const net = laneNet(level)
+  const watch = watchOf(level, net, pair)
+  if (!watch) return
+  const short = watch.watchM < watch.needM - SHORT_M
+  if (!pointed && !short) return
+  c.strokeStyle = short ? inks.colour.alarm : inks.colour.ochre
+  c.lineCap = 'butt'
+  for (const { id, isLane, fromM, toM } of watch.stretches) {
+    const lane = isLane ? net.lanes.get(id) : net.lanes.get(net.moves.get(id)!.to)
+    const { line } = isLane ? net.lanes.get(id)! : net.moves.get(id)!
+    const { places } = partOf(line, { fromM, toM })
+    c.globalAlpha = 0.35
+    c.lineWidth = Math.max(5, (lane?.route.widthM || 3) * 0.8 * view.scale)
+    c.beginPath()
+    traceLine(pen, places)
+    c.stroke()
+    c.globalAlpha = 1
+    // An edge to it, as a colour by itself is not seen by all.
+    c.lineWidth = 1.6
+    c.setLineDash(short ? [2, 3] : [])
+    c.stroke()
+    c.setLineDash([])
   }
 }

@@ -6,6 +6,7 @@ import type { Layer } from '../../map/layer'
 import { strokeSymbol, useCollection, useRows } from '../plain-register'
 import type { Register } from '../register'
 import { drawJunctions, drawLooked } from './draw'
+import { roundaboutTool } from './draw-roundabout'
 import JunctionCard from './JunctionCard.vue'
 import JunctionFoot from './JunctionFoot.vue'
 import type { Junction } from '@tidytrail/core/level'
@@ -68,4 +69,5 @@ export const junctionView = defineView<'junctions'>({
     },
   ],
   register,
+  tools: [roundaboutTool],
 })

@@ -9,6 +9,12 @@ const MANY = 500
 /** Spawners: a doorway with the drop that will come out of it, and how many. */
 export function drawSpawners(pen: Pen, level: Level, chosen: ReadonlySet<string>, hovered: string | undefined): void {
   const { c, inks, view } = pen
+  for (const [id, s] of Object.entries(level.spawners)) {
+    if (s.hidden) continue
+    const on = chosen.has(id)
+    if (s.where === 'spots') for (const [k, p] of s.spots.entries()) drawSpot(pen, p, k + 2, on)
+    if (s.where === 'lanes') drawStream(pen, level, s, on || hovered === id)
+  }
   const shown = Object.entries(level.spawners).flatMap(([id, s]) => {
     const x = X(pen, s.at[0])
     const y = Y(pen, s.at[1])
@@ -41,9 +47,7 @@ export function drawSpawners(pen: Pen, level: Level, chosen: ReadonlySet<string>
     const faction = level.factions[factionIdOf(level, s) ?? '']
     dropOf(inks, c, { ...lookOf(faction ?? { ink: 'pine', pattern: 'plain' }), hollow: s.standIn }, 0, 0, 0, 5)
     c.restore()
-    if (s.where === 'spots') for (const [k, p] of s.spots.entries()) drawSpot(pen, p, k + 2, on)
-    if (s.where === 'lanes') drawStream(pen, level, s, on || hovered === id)
-    else if (s.count > 1) plainText(pen, `×${s.count}`, x, y + 18, inks.colour.ink, true, 11)
+    if (s.where !== 'lanes' && s.count > 1) plainText(pen, `×${s.count}`, x, y + 18, inks.colour.ink, true, 11)
   }
 }
 

@@ -27,6 +27,7 @@ export const spawnerView = defineView({
       on: 'over',
       order: 40,
       layer: layer.id,
+      reads: ['factions', 'squads', 'routes', 'waypoints', 'links'],
       draw: (pen, { level, chosen, hovered }) => drawSpawners(pen, level, chosen, hovered),
     },
   ],
