@@ -13,6 +13,7 @@ import { coverage, coverageFigures } from './coverage'
 import { sneak, type SneakAnswer } from './sneak'
 import { longestWait } from './spans'
 import { keysOf } from './whom'
+import { trafficFigures, type TrafficFigures } from './traffic'
 import { spotWindows, type SpotWindows } from './windows'
 
 /** What came of a trial: does it hold, what was measured, and the moment and the place to look at. */
@@ -30,6 +31,7 @@ export interface TrialResult {
 export class Examined {
   private readonly spots = new Map<string, SpotWindows>()
   private readonly lines = new Map<string, SneakAnswer>()
+  private flow: TrafficFigures | undefined
 
   constructor(
     readonly recorded: Recorded,
@@ -55,6 +57,10 @@ export class Examined {
     let found = this.lines.get(id)
     if (!found) this.lines.set(id, (found = sneak(this.recorded, this.level.sneakLines[id])))
     return found
+  }
+
+  traffic(): TrafficFigures {
+    return (this.flow ??= trafficFigures(this.recorded))
   }
 
   nameOf(key: number): string {

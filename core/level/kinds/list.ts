@@ -1,4 +1,5 @@
 import { brief } from './brief'
+import { counter } from './counter'
 import { cover } from './cover'
 import { faction } from './faction'
 import { junction } from './junction'
@@ -45,6 +46,7 @@ export const KINDS = [
   brief,
   squad,
   spawner,
+  counter,
   watchSpot,
   sneakLine,
   trial,

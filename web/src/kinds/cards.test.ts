@@ -66,6 +66,7 @@ const one = (): Level =>
       },
     },
     spawners: { sp_a: { name: 'Gatehouse', at: [3, 3, 0], profileId: 'pf_a', briefId: 'br_a', count: 3 } },
+    counters: { ct_a: { name: 'Toll' } },
     watchSpots: { ws_a: { name: 'Door', at: [6, 6, 0] } },
     sneakLines: { sl_a: { name: 'Past', points: [[2, 2, 0], [9, 2, 0]] } }, // prettier-ignore
     trials: { tl_a: { kind: 'away', whom: 'faction', factionId: 'fc_a', zoneId: 'zn_a' } },

@@ -1,4 +1,5 @@
 import { briefView } from './brief'
+import { counterView } from './counter'
 import { coverView } from './cover'
 import { factionView } from './faction'
 import { junctionView } from './junction'
@@ -45,6 +46,7 @@ export const VIEWS: readonly KindView[] = [
   factionView,
   briefView,
   signalView,
+  counterView,
   sneakLineView,
   watchSpotView,
   trialView,

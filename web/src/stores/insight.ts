@@ -6,6 +6,7 @@ import type {
   SneakAnswer,
   SpotWindows,
   StringLine,
+  TrafficFigures,
   TrialResult,
   WidenProgress,
   Wish,
@@ -40,6 +41,7 @@ export const useInsightStore = defineStore('insight', () => {
   const survey = useSurveyStore()
   const spots = shallowRef<Found['spots']>({})
   const lines = shallowRef<Found['lines']>({})
+  const traffic = shallowRef<TrafficFigures>()
   const results = shallowRef<ReadonlyMap<string, TrialResult>>(new Map())
   /** Up to when what was found stands, seconds; below 0 for not at all. */
   const foundS = ref(-1)
@@ -115,12 +117,14 @@ export const useInsightStore = defineStore('insight', () => {
       spots: Object.keys(level?.watchSpots ?? {}),
       lines: Object.keys(level?.sneakLines ?? {}),
       trials: Object.values(level?.trials ?? {}).some((t) => !t.off),
+      traffic: Object.values(level?.routes ?? {}).some((r) => r.kind === 'lane'),
     }
   })
   const isWanted = computed(
     () =>
       wanted.value.spots.length + wanted.value.lines.length > 0 ||
       wanted.value.trials ||
+      wanted.value.traffic ||
       shown.coverage ||
       routeIds.value.length > 0,
   )
@@ -152,6 +156,7 @@ export const useInsightStore = defineStore('insight', () => {
         spots.value = found.spots
         lines.value = found.lines
         results.value = new Map(found.trials.map((r) => [r.trialId, r]))
+        traffic.value = found.traffic
         foundS.value = t
       }
       await cover(made)
@@ -210,6 +215,7 @@ export const useInsightStore = defineStore('insight', () => {
   function clear(): void {
     spots.value = {}
     lines.value = {}
+    traffic.value = undefined
     results.value = new Map()
     strings.value = []
     coverage.value = undefined
@@ -332,6 +338,7 @@ export const useInsightStore = defineStore('insight', () => {
   return {
     findings,
     spots,
+    traffic,
     lines,
     results,
     foundS,

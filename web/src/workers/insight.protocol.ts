@@ -7,6 +7,7 @@ import type {
   SneakAnswer,
   SpotWindows,
   StringLine,
+  TrafficFigures,
   TrialResult,
   WidenProgress,
   Wish,
@@ -27,12 +28,14 @@ export interface Wanted {
   readonly spots: readonly string[]
   readonly lines: readonly string[]
   readonly trials: boolean
+  readonly traffic: boolean
 }
 
 export interface Found {
   readonly spots: Readonly<Record<string, SpotWindows>>
   readonly lines: Readonly<Record<string, SneakAnswer>>
   readonly trials: readonly TrialResult[]
+  readonly traffic: TrafficFigures | undefined
 }
 
 /** Two runs side by side. */

@@ -30,12 +30,20 @@ beforeEach(() => {
 
 describe('who finds things out about a rehearsal', () => {
   it('finds what is wanted, passes over what is gone, and tries the trials that are looked at', async () => {
-    const found = await insighter.find({ spots: ['ws_a', 'ws_gone'], lines: ['sl_a', 'sl_gone'], trials: true })
+    const found = await insighter.find({
+      spots: ['ws_a', 'ws_gone'],
+      lines: ['sl_a', 'sl_gone'],
+      trials: true,
+      traffic: false,
+    })
     expect(Object.keys(found.spots)).toEqual(['ws_a'])
     expect(found.spots.ws_a.figures.count).toBeGreaterThan(1)
     expect(found.lines.sl_a.best).toBeDefined()
     expect(found.trials.map((t) => [t.trialId, t.holds])).toEqual([['tl_a', true], ['tl_b', false]]) // prettier-ignore
-    expect((await insighter.find({ spots: [], lines: [], trials: false })).trials).toEqual([])
+    expect(found.traffic).toBeUndefined()
+    const flow = await insighter.find({ spots: [], lines: [], trials: false, traffic: true })
+    expect(flow.trials).toEqual([])
+    expect(flow.traffic).toEqual({ counters: {}, approaches: [], slowest: [], gridlocks: [] })
   })
 
   it('draws the string-line along the ways that are walked, and tells coverage and company', () => {
@@ -101,7 +109,12 @@ describe('who finds things out about a rehearsal', () => {
 
   it('knows nothing before it is handed anything', async () => {
     const fresh = makeInsighter(() => Promise.resolve())
-    expect(await fresh.find({ spots: ['ws_a'], lines: [], trials: true })).toEqual({ spots: {}, lines: {}, trials: [] })
+    expect(await fresh.find({ spots: ['ws_a'], lines: [], trials: true, traffic: true })).toEqual({
+      spots: {},
+      lines: {},
+      trials: [],
+      traffic: undefined,
+    })
     expect([fresh.stringLine('rt_a', []), fresh.coverage([], null), fresh.suggestTrials(), fresh.positions()]).toEqual([undefined, undefined, [], undefined]) // prettier-ignore
     expect(await fresh.widen({ in: 'watchSpots', id: 'ws_a', wantedS: 1 }, () => {})).toBeUndefined()
     expect(await fresh.seeds([1], 10, () => {})).toBe(false)

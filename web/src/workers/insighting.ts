@@ -57,12 +57,13 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
       const recorded: Recorded = { ...run, frameCount: frames.frameCount, frame: frames.frame }
       of = new Examined(recorded, verdicts)
     },
-    async find({ spots, lines, trials }) {
+    async find({ spots, lines, trials, traffic }) {
       const mine = of
-      const found = { spots: {}, lines: {}, trials: [] } as {
+      const found = { spots: {}, lines: {}, trials: [], traffic: undefined } as {
         spots: Record<string, Found['spots'][string]>
         lines: Record<string, Found['lines'][string]>
         trials: Found['trials']
+        traffic: Found['traffic']
       }
       if (!mine) return found
       for (const id of spots) if (mine.level.watchSpots[id]) found.spots[id] = mine.spot(id)
@@ -73,6 +74,8 @@ export function makeInsighter(breathe: () => Promise<void>): Insighter {
       }
       await breathe()
       if (trials) found.trials = tryAll(mine)
+      await breathe()
+      if (traffic) found.traffic = mine.traffic()
       return found
     },
     coverage(factionIds, zoneId) {

@@ -1,4 +1,4 @@
-import { defineAsyncComponent } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useSheetStore } from '../../stores/sheet'
@@ -24,6 +24,7 @@ const NO_FINDINGS = {
 const StringTab = defineAsyncComponent(() => import('./StringTab.vue'))
 const SeedsTab = defineAsyncComponent(() => import('./SeedsTab.vue'))
 const CompareTab = defineAsyncComponent(() => import('./CompareTab.vue'))
+const TrafficTab = defineAsyncComponent(() => import('./TrafficTab.vue'))
 const WindowsTab = defineAsyncComponent(() => import('./WindowsTab.vue'))
 
 const LIST_HEIGHT = 'max-h-[148px]'
@@ -62,6 +63,17 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
     height: 'h-[206px]',
     component: WindowsTab,
     use: onRehearse('Windows', 'Unwatched'),
+  },
+  {
+    id: 'traffic',
+    height: 'h-[226px]',
+    component: TrafficTab,
+    use() {
+      const sheet = useSheetStore()
+      const levels = useLevelStore()
+      const has = computed(() => Object.values(levels.level?.routes ?? {}).some((r) => r.kind === 'lane'))
+      return () => (sheet.stage === 'rehearse' && has.value ? { name: 'Traffic', title: 'Flow and queues' } : undefined)
+    },
   },
   {
     id: 'seeds',
