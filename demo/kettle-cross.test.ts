@@ -1,6 +1,6 @@
 import { CheckedSurvey } from '@tidytrail/core/checks'
 import { driveOn } from '@tidytrail/core/level'
-import { collisionsIn, framesOf, rehearsedOver } from '@tidytrail/core/testing'
+import { collisionsIn, foundIn, framesOf, rehearsedOver } from '@tidytrail/core/testing'
 import { laneNet, pairsOf, sidesChanged } from '@tidytrail/core/traffic'
 import { describe, expect, it } from 'vitest'
 import { DESIGN_PER_H, kettleCross } from './kettle-cross'
@@ -24,6 +24,7 @@ describe.each(['left', 'right'] as const)('Kettle Cross driven on the %s', (side
   it('runs ten minutes of its flow without a collision, and all who came go on or have left', () => {
     const run = rehearsedOver(level, survey, 600)
     expect(collisionsIn(run)).toEqual([])
+    expect(foundIn(run)).toEqual([])
     const { engine } = run
     const frames = framesOf(run)
     // The lanes at the edge of the town each have their flow; nobody waits outside.

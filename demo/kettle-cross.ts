@@ -195,5 +195,11 @@ function peopled(level: Level): Level {
       spreadS: 6,
     }
   })
-  return levelSchema.parse({ ...level, routes, briefs, spawners })
+  const counters = {
+    ct_in: { name: 'Kettle Street, going in', laneId: 'rt_kettlea1', atM: 60, toId: 'ct_out' },
+    ct_out: { name: 'Bridge Road, going out', laneId: 'rt_bridgea1', atM: 40 },
+    ct_market: { name: 'Into the market', laneId: 'rt_marketa1', atM: 20 },
+    ct_ring: { name: 'On the ring', laneId: 'rt_ring', atM: 33 },
+  }
+  return levelSchema.parse({ ...level, routes, briefs, spawners, counters })
 }

@@ -31,7 +31,7 @@ async function ended(page: Page): Promise<void> {
 }
 const asked = (page: Page, tab: string) =>
   page
-    .getByRole('tab', { name: /Windows and trials/ })
+    .getByRole('tab', { name: /Measured/ })
     .click()
     .then(() => page.getByRole('tab', { name: tab, exact: true }).click())
 

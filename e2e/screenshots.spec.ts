@@ -217,7 +217,7 @@ test('pictures of what is found by rehearsing', async ({ page }) => {
   await page.waitForTimeout(1200)
   await page.screenshot(shot('string-line'))
 
-  await page.getByRole('tab', { name: /Windows and trials/ }).click()
+  await page.getByRole('tab', { name: /Measured/ }).click()
   await page.getByRole('tab', { name: /Sneak lines/ }).click()
   await page.getByRole('row', { name: /Past the warehouses/ }).click()
   await expect(card(page).getByTestId('safe-way')).toBeVisible({ timeout: 30_000 })

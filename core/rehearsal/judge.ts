@@ -23,7 +23,7 @@ export interface Verdict {
   readonly crossTrack: { readonly rms: number; readonly p95: number; readonly max: number }
   /** Stops made, how many were passed by too far off, and how many a traveller without any delay would have made. */
   readonly stops: { readonly made: number; readonly missed: number; readonly due: number }
-  /** Time on the way from stop to stop: as it was, and as expected at gait speed. */
+  /** Time on the way from stop to stop: as it was, less what was lost to others along a lane, and as expected at gait speed. */
   readonly legs: { readonly tookS: number; readonly expectedS: number }
   readonly longestStuckS: number
   readonly overlapS: number

@@ -1,6 +1,7 @@
 import type { Conflict } from './conflicts'
 import { admits, type Level } from '@tidytrail/core/level'
 import type { JunctionParts, Pair, Way } from './junction'
+import { tightestM } from './measured-line'
 import type { LaneNet } from './net'
 
 /** A body that turns, and how it drives. Metres, seconds. */
@@ -91,20 +92,45 @@ export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: n
 /** Nobody turns faster than this, metres a second, and nobody is known who speeds up more slowly, metres a second squared. */
 const TURNS_MPS = 7
 const USUAL_MPS2 = 1.5
-const slowest = new WeakMap<Level['profiles'], Map<Level['routes'][string], number>>()
 
-/** How slowly those may speed up who may drive along a lane, metres a second squared. */
-function slowestOn({ profiles, routes }: Pick<Level, 'profiles' | 'routes'>, laneId: string): number {
+interface Drivers {
+  /** How slowly the slowest speeds up, metres a second squared. */
+  readonly slowMps2: number
+  readonly fastMps: number
+  /** What the one that holds best takes in a bend, metres a second squared. */
+  readonly gripMps2: number
+}
+const drivers = new WeakMap<Level['profiles'], Map<Level['routes'][string], Drivers>>()
+
+/** How those may drive at most, and at least, who may drive along a lane. */
+function driversOn({ profiles, routes }: Pick<Level, 'profiles' | 'routes'>, laneId: string): Drivers {
   const route = routes[laneId]
-  let of = slowest.get(profiles)
-  if (!of) slowest.set(profiles, (of = new Map()))
-  let least = of.get(route)
-  if (least === undefined) {
-    const may = Object.entries(profiles).filter(([id, p]) => p.medium === 'wheels' && admits(route, id))
-    least = may.length > 0 ? Math.min(...may.map(([, p]) => p.accelMps2)) : USUAL_MPS2
-    of.set(route, least)
+  let of = drivers.get(profiles)
+  if (!of) drivers.set(profiles, (of = new Map()))
+  let found = of.get(route)
+  if (!found) {
+    const may = Object.keys(profiles)
+      .filter((id) => profiles[id].medium === 'wheels' && admits(route, id))
+      .map((id) => profiles[id])
+    found =
+      may.length > 0
+        ? {
+            slowMps2: Math.min(...may.map((p) => p.accelMps2)),
+            fastMps: Math.max(...may.flatMap((p) => Object.values(p.gaits))),
+            gripMps2: Math.max(...may.map((p) => p.gripMps2 ?? p.accelMps2)),
+          }
+        : { slowMps2: USUAL_MPS2, fastMps: UNLIMITED_MPS, gripMps2: Infinity }
+    of.set(route, found)
   }
-  return least
+  return found
+}
+
+/** How fast anybody comes along a lane, metres a second: no faster than is allowed, than it can, or than a round lets it. */
+function approachOn(level: JunctionParts, net: LaneNet, laneId: string): number {
+  const lane = net.lanes.get(laneId)
+  const { fastMps, gripMps2 } = driversOn(level, laneId)
+  const bendMps = lane?.closed ? Math.sqrt(gripMps2 * tightestM(lane.line)) : Infinity
+  return Math.min(lane?.route.speedLimitMps ?? Infinity, fastMps, bendMps)
 }
 
 /** What is watched of another way before one goes, and why so far. Metres, seconds. */
@@ -132,8 +158,8 @@ export function watchFor(
   otherM: number,
   saidM: number | null = null,
 ): Watch {
-  const turner = { lengthM: own.bodyM, accelMps2: slowestOn(level, own.from), topMps: TURNS_MPS }
-  const approachMps = net.lanes.get(other.from)?.route.speedLimitMps ?? UNLIMITED_MPS
+  const turner = { lengthM: own.bodyM, accelMps2: driversOn(level, own.from).slowMps2, topMps: TURNS_MPS }
+  const approachMps = approachOn(level, net, other.from)
   const needM = watchNeededM(toM, turner, approachMps)
   const watchM = saidM ?? needM
   const stretches = watchedStretches(net, other, otherM, watchM)

@@ -2,7 +2,7 @@ import { standAt } from '../bodies/advance'
 import { LOOK_M, LOOK_S, overCover, pastGoal } from '../steer'
 import { speedBefore, type Course } from '../course'
 import type { Engine } from '../engine'
-import { LIMIT } from '../events'
+import { LIMIT, WAITS } from '../events'
 import { withoutTouching } from '../avoid'
 import { holdBack, LAST, loadPiece, setSpot, spotOf } from '../travel'
 
@@ -101,6 +101,8 @@ export function roll(engine: Engine, n: number): void {
   const before = speed[n]
   const v =
     want < before ? Math.max(want, before - powers.brakeMps2 * dt) : Math.min(want, before + powers.accelMps2 * dt)
+  // What it loses to who is in front, to lights and to others' right of way is none of its own.
+  if (WAITS.has(world.limit[n])) world.legSince[n] += dt * Math.max(0, 1 - v / Math.max(0.1, world.gaitMps[n]))
   if (v <= 1e-9) {
     speed[n] = vx[n] = vy[n] = 0
     return

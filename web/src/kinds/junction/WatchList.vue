@@ -59,7 +59,7 @@ const point = (pair?: Pair) => (traffic.pair = pair && [pair.a.id, pair.b.id])
           :min="1"
           :max="2000"
           clearable
-          :none="row.saidM === null ? `${row.watch.needM.toFixed(0)}, as needed` : undefined"
+          :none="row.saidM === null ? `${row.watch.needM.toFixed(0)}` : undefined"
           :value="row.saidM"
           @change="(v, g) => say(row.pair, v, g)"
           @done="release"
@@ -70,7 +70,13 @@ const point = (pair?: Pair) => (traffic.pair = pair && [pair.a.id, pair.b.id])
           :class="row.short ? 'font-bold text-alarm' : 'text-faded'"
           data-testid="watch-says"
         >
-          {{ row.short ? `${row.why} It needs ${metres(row.watch.needM)}.` : 'far enough' }}
+          {{
+            row.short
+              ? `${row.why} It needs ${metres(row.watch.needM)}.`
+              : row.saidM === null
+                ? 'as far as needed'
+                : 'far enough'
+          }}
         </span>
       </li>
     </ul>

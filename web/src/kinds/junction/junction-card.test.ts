@@ -90,7 +90,7 @@ describe('what those who give way watch', () => {
     levels.level = level
     const card = await mounted(JunctionCard, { id: 'jn_0' })
     const says = () => [...card.host.querySelectorAll('[data-testid=watch-says]')].map(text)
-    expect(new Set(says())).toEqual(new Set(['far enough']))
+    expect(new Set(says())).toEqual(new Set(['as far as needed']))
     const label = card.host.querySelector('[data-testid=watches] input')!.getAttribute('aria-label')!
     await card.type(label, '12')
     const said = junction().yields.filter((y) => y.watchM === 12)
@@ -103,7 +103,7 @@ describe('what those who give way watch', () => {
     expect(short).toContain(`It needs ${watchOf(levels.doc, net, pair)!.needM.toFixed(0)}`)
     levels.undo()
     await nextTick()
-    expect(new Set(says())).toEqual(new Set(['far enough']))
+    expect(new Set(says())).toEqual(new Set(['as far as needed']))
     card.end()
   })
 

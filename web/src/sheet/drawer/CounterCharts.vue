@@ -96,11 +96,11 @@ const diagram = computed(() => {
 
 <template>
   <div class="flex min-w-0 flex-1 gap-2">
-    <div class="flex min-w-0 flex-[2]">
+    <div class="flex min-w-0 flex-[4]">
       <EChart :option="overTime" :label="`Flow and speed at ${name} over time`" />
     </div>
-    <div class="flex min-w-0 flex-1"><EChart :option="headways" :label="`Headways at ${name}`" /></div>
-    <div class="flex min-w-0 flex-1">
+    <div class="flex min-w-0 flex-[3]"><EChart :option="headways" :label="`Headways at ${name}`" /></div>
+    <div class="flex min-w-0 flex-[4]">
       <EChart :option="diagram" :label="`Flow by density at ${name}, beside the model`" />
     </div>
   </div>

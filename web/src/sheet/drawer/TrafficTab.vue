@@ -41,17 +41,31 @@ const causes = ({ causes: all }: SlowPlace) =>
 
 <template>
   <div class="flex min-h-0 flex-1 gap-3 px-3 pb-2 text-[12.5px]">
-    <div class="flex w-32 shrink-0 flex-col gap-1" role="group" aria-label="What is shown of traffic">
-      <button
-        v-for="(word, key) in VIEWS"
-        :key="key"
-        class="btn text-left"
-        :aria-pressed="view === key"
-        :class="view === key ? 'border-ink! bg-tint font-bold' : ''"
-        @click="view = key"
-      >
-        {{ word }}
-      </button>
+    <div class="flex w-40 shrink-0 flex-col gap-1 overflow-y-auto">
+      <div class="flex flex-wrap gap-1" role="group" aria-label="What is shown of traffic">
+        <button
+          v-for="(word, key) in VIEWS"
+          :key="key"
+          class="btn text-left"
+          :aria-pressed="view === key"
+          :class="view === key ? 'border-ink! bg-tint font-bold' : ''"
+          @click="view = key"
+        >
+          {{ word }}
+        </button>
+      </div>
+      <ul v-if="traffic && view === 'counters'" aria-label="Counters">
+        <li v-for="id in counters" :key="id">
+          <button
+            class="block w-full truncate text-left"
+            :class="id === picked ? 'font-bold' : 'hover:underline'"
+            :aria-current="id === picked"
+            @click="sheet.choose([id])"
+          >
+            {{ levels.doc.counters[id].name }} · {{ Math.round(traffic.counters[id].perH) }}/h
+          </button>
+        </li>
+      </ul>
       <button
         v-for="ring in traffic?.gridlocks"
         :key="`${ring.fromS} ${ring.keys.join()}`"
@@ -68,21 +82,7 @@ const causes = ({ causes: all }: SlowPlace) =>
       <p v-if="!picked" class="m-auto max-w-80 text-faded">
         No counter stands on a lane yet. Take one in hand with N and click on a lane.
       </p>
-      <template v-else>
-        <ul class="w-40 shrink-0 overflow-y-auto" aria-label="Counters">
-          <li v-for="id in counters" :key="id">
-            <button
-              class="block w-full truncate text-left"
-              :class="id === picked ? 'font-bold' : 'hover:underline'"
-              :aria-current="id === picked"
-              @click="sheet.choose([id])"
-            >
-              {{ levels.doc.counters[id].name }} · {{ Math.round(traffic.counters[id].perH) }}/h
-            </button>
-          </li>
-        </ul>
-        <CounterCharts :figures="traffic.counters[picked]" :name="levels.doc.counters[picked].name" />
-      </template>
+      <CounterCharts v-else :figures="traffic.counters[picked]" :name="levels.doc.counters[picked].name" />
     </template>
     <div v-else-if="view === 'approaches'" class="min-w-0 flex-1 overflow-y-auto">
       <p v-if="approaches.length === 0" class="text-faded">No lane leads to a junction.</p>
@@ -107,8 +107,8 @@ const causes = ({ causes: all }: SlowPlace) =>
             <td class="max-w-32 truncate">{{ levels.doc.junctions[a.junctionId]?.name }}</td>
             <td class="text-right">{{ a.count }}</td>
             <td class="text-right">{{ a.count > 0 ? Math.round((100 * a.stopped) / a.count) : 0 }} %</td>
-            <td class="text-right">{{ seconds(a.meanS) }}</td>
-            <td class="text-right">{{ seconds(a.p95S) }}</td>
+            <td class="text-right whitespace-nowrap">{{ seconds(a.meanS) }}</td>
+            <td class="text-right whitespace-nowrap">{{ seconds(a.p95S) }}</td>
             <td class="text-right">{{ a.queueMean.toFixed(1) }}</td>
             <td class="text-right">{{ a.queueMost }}</td>
           </tr>
@@ -140,7 +140,7 @@ const causes = ({ causes: all }: SlowPlace) =>
                 {{ laneName(s.laneId) }}, {{ s.fromM }} to {{ s.toM }} m
               </button>
             </td>
-            <td class="text-right">{{ seconds(s.lostS) }}</td>
+            <td class="pr-2 text-right whitespace-nowrap">{{ seconds(s.lostS) }}</td>
             <td class="text-right whitespace-nowrap">{{ count(s.vehicles, 'vehicle') }}</td>
             <td class="pl-3">{{ causes(s) }}</td>
           </tr>

@@ -72,7 +72,7 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
       const sheet = useSheetStore()
       const levels = useLevelStore()
       const has = computed(() => Object.values(levels.level?.routes ?? {}).some((r) => r.kind === 'lane'))
-      return () => (sheet.stage === 'rehearse' && has.value ? { name: 'Traffic', title: 'Flow and queues' } : undefined)
+      return () => (sheet.stage === 'rehearse' && has.value ? { name: 'Traffic', title: 'Traffic' } : undefined)
     },
   },
   {

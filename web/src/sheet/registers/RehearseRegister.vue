@@ -17,7 +17,7 @@ const side = ref<'agents' | 'asked'>('agents')
 const asked = computed(() => props.registers.reduce((n, r) => n + Object.keys(levels.doc[r.id as 'trials']).length, 0))
 const tabs = computed(() => [
   { id: 'agents', name: 'Agents', count: rehearsal.count },
-  { id: 'asked', name: 'Windows and trials', count: asked.value },
+  { id: 'asked', name: 'Measured', count: asked.value },
 ])
 watch(
   () => sheet.chosen,
