@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { changeThings, type Level, type Spawner } from '@tidytrail/core/level'
+import { laneNet } from '@tidytrail/core/traffic'
 import { crossroads, driven, framesOf, withJoins, withLanes, withStreams } from '@tidytrail/core/testing'
 
 /** Two lanes side by side, 300 m long, with one stream onto both. */
@@ -173,6 +174,34 @@ describe('shares', () => {
     const [a, b] = [all / 4, (3 * all) / 4]
     expect((left - a) ** 2 / a + (all - left - b) ** 2 / b).toBeLessThan(6.63)
   })
+})
+
+it('those of a stream go where they are bound for, by the shares of the destinations', () => {
+  const level = crossroads()
+  const net = laneNet(level)
+  const named = (name: string) => [...net.lanes.keys()].find((id) => level.routes[id].name === name)!
+  const bound = [
+    { laneId: named('e back 1'), share: 2 },
+    { laneId: named('n back 1'), share: 1 },
+  ]
+  const from = named('w ahead 1')
+  // Of the ways out of there the one to the south would be taken by a third of them, had they nowhere to go.
+  const run = driven(withStreams(level, { laneIds: [from], perH: 600, bound, warm: false }), 900)
+  const ended = { east: 0, north: 0, south: 0 }
+  const seen = new Map<number, keyof typeof ended>()
+  for (const rows of framesOf(run))
+    for (const r of rows) {
+      if (r.x > 240) seen.set(r.key, 'east')
+      else if (r.y > 240) seen.set(r.key, 'north')
+      else if (r.y < 160) seen.set(r.key, 'south')
+    }
+  for (const where of seen.values()) ended[where]++
+  expect(ended.south).toBe(0)
+  const all = ended.east + ended.north
+  expect(all).toBeGreaterThan(120)
+  // One degree of freedom: below 6.63 in 99 of 100.
+  const [a, b] = [(2 * all) / 3, all / 3]
+  expect((ended.east - a) ** 2 / a + (ended.north - b) ** 2 / b).toBeLessThan(6.63)
 })
 
 it('a crossroads of streams has as many come as are told, on all its arms', () => {

@@ -10,6 +10,7 @@ import type { ProfileRow } from '../scenario'
 import { causeOf, here, keepsOn, progress, setOut, spotOf } from '../travel'
 import { NO_TURNS, STATE, type Turn } from '../world'
 import { stretchOf } from '../traffic/lanes'
+import { waysBound } from '../traffic/bound'
 import { pieceAt } from '../traffic/rails'
 import { gaitOf, onRoute, plainRow, withOptions, type StepEnd, type StepRow, type StepRun } from './step'
 
@@ -206,8 +207,9 @@ const goesStraightOn = (row: StepRow, at: number, turn: Turn): boolean =>
 /** Which way an agent takes at a fork: drawn by the shares of the ways that part there. @param ahead how many forks lie before it */
 function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: number): Turn | undefined {
   const { world, scenario, seed } = engine
-  const ways = scenario.forks.get(row.routeNumber)?.[at]
-  if (!ways || ways.length === 0) return undefined
+  const parting = scenario.forks.get(row.routeNumber)?.[at]
+  if (!parting || parting.length === 0) return undefined
+  const ways = waysBound(engine, n, row.routeNumber, at, parting)
   const drawn = world.turns[n][ahead]
   // What was drawn before an edit may no longer be there.
   if (drawn && ways.some((w) => w.route === drawn.route && w.stop === drawn.stop)) return drawn
