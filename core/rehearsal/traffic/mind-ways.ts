@@ -215,7 +215,7 @@ function whoStood(engine: Engine, n: number, c: PlanConflict): number {
       const m = order.slots[q]
       if (world.pieceM[m] > w.toM || m === n) continue
       if (world.pieceM[m] < w.fromM) break
-      if (world.goes[m] === number) return m
+      if (goesOver(engine, m, c.way)) return m
       if (world.heldAt[m] !== number || world.stoodSince[m] === 0 || world.speed[m] >= STANDS_MPS) continue
       const first = world.stoodSince[m] - world.stoodSince[n]
       if (first < 0 || (first === 0 && world.key[m] < world.key[n])) return m
@@ -226,6 +226,23 @@ function whoStood(engine: Engine, n: number, c: PlanConflict): number {
     if (m !== n && world.pieceM[m] >= lineM && world.pieceM[m] < c.otherToM) return m
   }
   return -1
+}
+
+/** Has somebody looked and goes: over a way, or over one farther on that it comes to by this one? */
+function goesOver({ world, scenario }: Engine, m: number, way: PlanWay): boolean {
+  const number = world.goes[m]
+  if (number === way.number + 1) return true
+  const later = scenario.traffic.ways[number - 1]
+  const track = world.courses[m]?.track
+  if (!later || !track) return false
+  let leadsOver = false
+  for (let k = world.onLeg[m]; k < track.piece.length; k++) {
+    const from = k === world.onLeg[m] ? world.pieceM[m] : track.fromM[k]
+    const to = track.toM[k] + 1e-6
+    if (track.piece[k] === way.piece && from <= way.toM && way.fromM <= to) leadsOver = true
+    if (track.piece[k] === later.piece && from <= later.fromM && later.fromM <= to) return leadsOver
+  }
+  return false
 }
 
 /** Minds who is in a conflict, or about to be there having looked. */
@@ -250,7 +267,7 @@ function mindConflict(
     const left = onTo(engine, m, c.otherToM, lengthM)
     if (left < 0) continue
     const inside = left < spanM
-    const goes = world.goes[m] === c.way.number + 1
+    const goes = goesOver(engine, m, c.way)
     if (c.how === 'signal' && !entered && left < c.otherToM - c.way.fromM) {
       // It came in on a green that is over, and is still inside.
       stopAt(engine, n, lineM, LIMIT['give-way'], world.key[m])
