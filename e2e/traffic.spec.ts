@@ -1,4 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
+import { readFileSync } from 'node:fs'
 import { expectAccessible } from './axe'
 import { allKept, card, click, drag, drawer, newLevel, register, stage } from './sheet'
 
@@ -106,4 +107,98 @@ test('a road stays one: its lanes follow it, change over to the other side, and 
   await expect(page.getByRole('tab', { name: /^Roads 0/ })).toBeVisible()
   await page.getByRole('tab', { name: /^Routes/ }).click()
   await expect(register(page, 'Routes').getByRole('row', { name: /Road 1/ })).toHaveCount(3)
+})
+
+test('a roundabout in one stroke, a stream onto it, and counters: who comes in gives way, and a watch area too short is told', async ({
+  page,
+}) => {
+  test.setTimeout(120_000)
+  await newLevel(page)
+  await page.keyboard.press('2')
+  await page.getByRole('tab', { name: /^Profiles/ }).click()
+  await page.getByRole('button', { name: 'Add a profile' }).click()
+  await page.getByRole('menuitem', { name: /Tide-cart/ }).click()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('3')
+  for (const arm of [
+    [
+      [4, 40],
+      [36, 40],
+    ],
+    [
+      [116, 40],
+      [84, 40],
+    ],
+    [
+      [60, 78],
+      [60, 63],
+    ],
+  ] as [number, number][][])
+    // prettier-ignore
+    await drawRoad(page, arm)
+  await page.keyboard.press('Escape')
+  // Where no road ends there is nothing to make a ring of, and it says so.
+  await page.keyboard.press('e')
+  await click(page, 12, 12)
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('have to end before it')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await click(page, 60, 40)
+  await click(page, 60, 52)
+  await expect(card(page).getByTestId('settled')).toHaveText('All 3 conflicts are settled.')
+  await expectAccessible(page, 'a roundabout')
+
+  // Who comes in watches as much as it needs; told to look less far, it is said why that is wrong.
+  const watches = card(page).getByTestId('watches')
+  await watches.locator('summary').click()
+  await expect(watches.getByTestId('watch-says').first()).toHaveText('as far as needed')
+  const looks = watches.getByRole('textbox').first()
+  await looks.fill('4')
+  await looks.press('Enter')
+  await expect(watches.getByTestId('watch-says').first()).toContainText(/one comes from there in .* It needs \d+/)
+  await expect(drawer(page)).toContainText(/watches 4 m of .* and needs \d+/)
+  const short = drawer(page).getByRole('row', { name: /watches 4 m of/ })
+  await short.getByRole('button', { name: 'Mend', exact: true }).click()
+  await expect(short).toHaveCount(0)
+
+  // Traffic onto it, and a counter on the ring.
+  await page.keyboard.press('4')
+  await page.getByRole('tab', { name: /^Spawners/ }).click()
+  await page.getByRole('button', { name: 'Add a stream of traffic' }).click()
+  await expect(card(page)).toContainText('onto each of 3 lanes')
+  await expectAccessible(page, 'a stream')
+  await page.keyboard.press('5')
+  await page.keyboard.press('n')
+  await click(page, 60, 28)
+  await expect(card(page)).toContainText('Rehearse, to see who passes.')
+  await page.keyboard.press('Escape')
+  await page.getByRole('tab', { name: 'Run', exact: true }).click()
+  await drawer(page).getByRole('button', { name: 'Start', exact: true }).click()
+  await page.getByRole('tab', { name: /^Traffic/ }).click()
+  await expect(drawer(page)).toContainText(/Counter 1 · [1-9]/, { timeout: 60_000 })
+  await page.getByRole('button', { name: 'Queues' }).click()
+  await expect(page.getByTestId('approaches').getByRole('row')).toHaveCount(4)
+  await expectAccessible(page, 'queues by approach')
+  await page.getByRole('button', { name: 'Slowest places' }).click()
+  await expect(page.getByTestId('slowest')).toContainText(/\d+ to \d+ m/)
+})
+
+test('streets are brought in from a map: roads, a roundabout, signals, all joined and settled', async ({ page }) => {
+  test.setTimeout(120_000)
+  await newLevel(page)
+  await page.keyboard.press('1')
+  const buffer = readFileSync('docs/examples/tansy-ford.osm')
+  await page.getByRole('button', { name: 'Import …' }).click()
+  await page.getByTestId('import-file').setInputFiles({ name: 'tansy-ford.osm', mimeType: 'text/xml', buffer })
+  await expect(page.getByTestId('import-facts')).toHaveText('9 streets, 1 roundabout; 500 m by 360 m')
+  await expectAccessible(page, 'streets to be brought in')
+  await page.getByRole('dialog').getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.keyboard.press('3')
+  await page.getByRole('tab', { name: /^Junctions/ }).click()
+  await expect(register(page, 'Routes').getByRole('row', { name: /signals/ })).toHaveCount(1)
+  await expect(register(page, 'Routes').getByRole('row', { name: /Weir Ring/ })).toHaveCount(1)
+  await expect(page.getByRole('button', { name: 'No join is missing' })).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('tab', { name: /^Junctions 0/ })).toBeVisible()
 })

@@ -12,7 +12,8 @@ import {
   type EditResult,
   type Level,
 } from '@tidytrail/core/level'
-import { crossroads, withJoins, withLanes, withRoads } from '@tidytrail/core/testing'
+import { crossroads, WAGON, withJoins, withLanes, withRoads } from '@tidytrail/core/testing'
+import { laneNet, usualYields } from '@tidytrail/core/traffic'
 import { describe, expect, it } from 'vitest'
 
 const ofLanes = (findings: readonly Finding[]) => findings.filter((f) => /^(lane|junction)\./.test(f.check))
@@ -32,7 +33,13 @@ describe('checks of lanes', () => {
         edit.apply(l, args)
     const shift = (dx: number) =>
       level.roads.rd_e.points.map(([x, y, z]): [number, number, number] => [x + dx, y + dx / 2, z])
+    const usual = usualYields(level, laneNet(level), level.junctions.jn_0)
+    const looks = (watchM: number | null) => usual.map((y, k) => (k === 2 ? { ...y, watchM } : y))
     const steps = [
+      step(changeThings, { in: 'junctions', changes: { jn_0: { control: 'give-way', yields: looks(null) } } }),
+      step(changeThings, { in: 'junctions', changes: { jn_0: { yields: looks(7) } } }),
+      step(addThing, { in: 'profiles', id: 'pf_slow', thing: { ...WAGON, accelMps2: 0.4 } }),
+      step(removeThings, { ids: ['pf_slow'] }),
       step(changeThings, { in: 'junctions', changes: { jn_0: { control: 'all-way' } } }),
       step(cutLinks, { ids: [linkId] }),
       step(changeThings, { in: 'roads', changes: { rd_e: { points: shift(6) } } }),

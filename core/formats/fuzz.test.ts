@@ -24,6 +24,7 @@ import {
   readGltf,
   readHeightPng,
   readObj,
+  readOsm,
 } from '.'
 
 const RUNS = Number(process.env.FUZZ_RUNS ?? 400)
@@ -54,6 +55,10 @@ async function gltf(): Promise<Record<string, unknown>> {
   }
 }
 
+const town = `<?xml version="1.0"?>
+<osm version="0.6"><node id="1" lat="0" lon="0"/><node id="2" lat="0.001" lon="0.001"><tag k="highway" v="traffic_signals"/></node>
+<node id="3" lat="0.002" lon="0"/><way id="9"><nd ref="1"/><nd ref="2"/><nd ref="3"/><tag k="highway" v="residential"/>
+<tag k="oneway" v="-1"/><tag k="maxspeed" v="30 mph"/><tag k="lanes" v="2"/></way></osm>`
 const level = smallLevel()
 const oldLevel = {
   format: 'tidytrail-level',
@@ -212,6 +217,10 @@ const READERS: Record<string, Reader | Promise<Reader>> = {
     const text = json(geo, random)
     return () =>
       readGeoJson(text, random() < 0.5 ? { units: 'metres' } : { units: 'degrees', originLon: 0, originLat: 0 })
+  },
+  'OpenStreetMap XML': (random) => {
+    const text = mutatedText(town, random)
+    return () => readOsm(text)
   },
   'Esri ASCII grid': (random) => {
     const text = mutatedText(random() < 0.5 ? grid : degrees, random)

@@ -10,6 +10,7 @@ export { readHeightPng } from './height-png/read'
 export { CHANNELS, HOLES, stretch, type HeightsOptions, type HeightsRead } from './heights'
 export type { MeshOptions, MeshRead } from './mesh-cleaning'
 export { readObj } from './obj/read'
+export { readOsm } from './osm/read'
 export { pictureHead, type PictureHead } from './picture/read'
 export {
   FIELDS,

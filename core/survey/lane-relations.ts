@@ -118,8 +118,7 @@ const samePair = (a: Pair, b: Pair) =>
   a.b.id === b.b.id &&
   a.a.bodyM === b.a.bodyM &&
   sameValue(a.conflicts, b.conflicts) &&
-  a.settled.by === b.settled.by &&
-  ('who' in a.settled ? a.settled.who : '') === ('who' in b.settled ? b.settled.who : '')
+  sameValue(a.settled, b.settled)
 
 function by<T>(list: readonly T[], key: (one: T) => string): Map<string, T[]> {
   const map = new Map<string, T[]>()

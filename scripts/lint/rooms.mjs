@@ -22,7 +22,7 @@ const CORE_ORDER = [
 /** What each room may import, beside itself. A core room is named `core/<room>`. */
 const ALLOWED = new Map([
   ...CORE_ORDER.map((room, i) => [`core/${room}`, CORE_ORDER.slice(0, i).map((r) => `core/${r}`)]),
-  ['core/formats', ['core/level', 'core/geometry', 'core/ground']],
+  ['core/formats', ['core/level', 'core/geometry', 'core/ground', 'core/traffic']],
   ['core/testing', ['core']],
   ['contract', ['core/level']],
   ['demo', ['core']],

@@ -95,6 +95,10 @@ const importer: Importer = {
     const features = named(format, 'features')
     return plainly(features.word, () => features.read(text, frame))
   },
+  streets(format, text) {
+    const streets = named(format, 'streets')
+    return plainly(streets.word, () => streets.read(text))
+  },
   level: (bytes) => readLevelFile(new TextDecoder().decode(bytes)),
 }
 

@@ -4,8 +4,15 @@ import { heightsImport } from './heights'
 import type { ImportKind } from './import-form'
 import { meshImport } from './mesh'
 import { pictureImport } from './picture'
+import { streetsImport } from './streets'
 
 /** How whatever a format gives is imported. */
-const IMPORTS = [meshImport, heightsImport, featuresImport, pictureImport] as unknown as readonly ImportKind<unknown>[]
+const IMPORTS = [
+  meshImport,
+  heightsImport,
+  featuresImport,
+  streetsImport,
+  pictureImport,
+] as unknown as readonly ImportKind<unknown>[]
 
 export const importOf = (format: Format): ImportKind<unknown> => IMPORTS.find((i) => i.gives === format.gives)!
