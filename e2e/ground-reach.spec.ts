@@ -361,6 +361,7 @@ test('every layer of the legend is drawn on the map', async ({ page }) => {
     'Reach areas',
     'Roads, as wide as their lanes',
     'Junctions, with who waits',
+    'Counters, and who waits in a ring',
     'Findings',
     'Agents, with a tail',
     'snap to every',

@@ -71,7 +71,7 @@ const diagram = computed(() => {
         `${value[0].toFixed(1)} a kilometre, ${Math.round(value[1])} an hour`,
     },
     grid: { left: 40, right: 12, top: 22, bottom: 20 },
-    xAxis: axis('', { min: 0 }),
+    xAxis: axis('', { min: 0, splitNumber: 3 }),
     yAxis: axis('an hour by a kilometre', { min: 0, nameTextStyle: { ...nameLook.value, align: 'left' } }),
     series: [
       {
