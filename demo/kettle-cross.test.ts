@@ -49,3 +49,11 @@ describe.each(['left', 'right'] as const)('Kettle Cross driven on the %s', (side
     expect(Math.max(...[...stood.values()].map((s) => s.longest))).toBeLessThan(2 * cycle)
   })
 })
+
+it('lets nobody who goes round the ring to its exit be run into by one who comes in', () => {
+  const survey = new CheckedSurvey()
+  survey.update(left)
+  // With this luck one came in just as another on the ring had made up its mind about its exit.
+  const run = rehearsedOver({ ...left, settings: { ...left.settings, seed: 23 } }, survey, 420)
+  expect(collisionsIn(run)).toEqual([])
+})

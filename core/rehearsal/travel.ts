@@ -141,7 +141,8 @@ function joinOn(engine: Engine, n: number, leg: CourseLeg): CourseLeg {
     const share = length2 > 0 ? Math.min(1, Math.max(0, ((place[0] - ax) * dx + (place[1] - ay) * dy) / length2)) : 0
     const m = Math.sqrt((ax + share * dx - place[0]) ** 2 + (ay + share * dy - place[1]) ** 2)
     // Of places as near the first: one does not jump ahead over a loop of the line; who is carried knows where it is.
-    const near = alongM === undefined ? run < 4 * best + 2 : Math.abs(run + share * Math.sqrt(length2) - alongM) < RAIL_M
+    const near =
+      alongM === undefined ? run < 4 * best + 2 : Math.abs(run + share * Math.sqrt(length2) - alongM) < RAIL_M
     if (m < best - 1e-6 && near) {
       best = m
       piece = k

@@ -53,9 +53,14 @@ function round(count: number, stops = false): Level {
   const level = crossroads()
   const ways = waysOf(level, laneNet(level), level.junctions.jn_0).filter((w) => Math.abs(w.turnRad) < 0.5)
   const turn = [...ways].sort((a, b) => a.inRad - b.inRad)
-  const yields = turn
-    .slice(0, count)
-    .map((w, k) => ({ linkId: w.id, laneId: null, toLinkId: turn[(k + 1) % turn.length].id, toLaneId: null, stops, watchM: null }))
+  const yields = turn.slice(0, count).map((w, k) => ({
+    linkId: w.id,
+    laneId: null,
+    toLinkId: turn[(k + 1) % turn.length].id,
+    toLaneId: null,
+    stops,
+    watchM: null,
+  }))
   return { ...level, junctions: { jn_0: { ...level.junctions.jn_0, control: 'give-way', yields } } }
 }
 

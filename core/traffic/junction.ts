@@ -144,22 +144,25 @@ function findWays(
   const ways: Way[] = []
   for (const move of links) {
     if (!holds(placeAt(move.line, move.line.lengthM / 2))) continue
-    ways.push({
-      id: move.id,
-      isLink: true,
-      line: move.line,
-      from: move.from,
-      to: move.to,
-      fromM: move.fromM,
-      toM: move.toM,
-      inRad: directionAt(net.lanes.get(move.from)!.line, move.fromM),
-      turnRad: move.turnRad,
-      bodyM: Math.max(bodyOf(move.from), bodyOf(move.to)),
-    })
+    ways.push(linkWay(net, move, bodyOf))
   }
   for (const lane of leading) ways.push(...through(lane, ring, holds, bodyOf))
   return ways
 }
+
+/** The way a link is from one lane into another. @param bodyOf how wide those are who drive along a lane, metres */
+export const linkWay = (net: LaneNet, move: NetMove, bodyOf: (laneId: string) => number): Way => ({
+  id: move.id,
+  isLink: true,
+  line: move.line,
+  from: move.from,
+  to: move.to,
+  fromM: move.fromM,
+  toM: move.toM,
+  inRad: directionAt(net.lanes.get(move.from)!.line, move.fromM),
+  turnRad: move.turnRad,
+  bodyM: Math.max(bodyOf(move.from), bodyOf(move.to)),
+})
 
 /** The stretch of a lane that leads through an outline; one that begins or ends within it is an approach or an exit. */
 function through(

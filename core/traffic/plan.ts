@@ -1,6 +1,6 @@
 import type { Junction } from '@tidytrail/core/level'
 import { conflictsOf, knownConflicts, partOf, type Conflict } from './conflicts'
-import { firstBySide, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
+import { firstBySide, linkWay, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
 import { WAITS_BEFORE_M, watchFor, type WatchedStretch } from './watch'
@@ -167,18 +167,8 @@ export function trafficPlan(level: JunctionParts, net: LaneNet, numbers: Numbers
   return { net, pieces, ways: byNumber }
 }
 
-const wayOf = (level: JunctionParts, net: LaneNet, move: NetMove): Way => ({
-  id: move.id,
-  isLink: true,
-  line: move.line,
-  from: move.from,
-  to: move.to,
-  fromM: move.fromM,
-  toM: move.toM,
-  inRad: net.lanes.get(move.from)!.endRad,
-  turnRad: move.turnRad,
-  bodyM: Math.max(widestOn(level, move.from), widestOn(level, move.to)),
-})
+const wayOf = (level: JunctionParts, net: LaneNet, move: NetMove): Way =>
+  linkWay(net, move, (id) => widestOn(level, id))
 
 /** Notes where ways part from a lane: from each other, and from the lane where it leads on. */
 function part(

@@ -71,7 +71,7 @@ const rows = computed(() => {
           @change="set({ toId: chosenOf($event) })"
         >
           <option value="">no other counter</option>
-          <option v-for="[id, other] in others" :key="id" :value="id">{{ other.name }}</option>
+          <option v-for="[otherId, other] in others" :key="otherId" :value="otherId">{{ other.name }}</option>
         </select>
       </label>
       <p v-if="figures?.travel" class="mt-1" data-testid="travel">
