@@ -5,6 +5,7 @@ import { benchImport } from './import.bench'
 import { benchEdits } from './edits.bench'
 import { benchCast } from './cast.bench'
 import { benchCourses } from './courses.bench'
+import { benchDriving } from './driving.bench'
 import { benchFrames } from './frames.bench'
 import { benchMoving } from './moving.bench'
 import { benchNetwork } from './network.bench'
@@ -21,6 +22,7 @@ const BENCHES: Record<string, () => void | Promise<void>> = {
   network: benchNetwork,
   courses: benchCourses,
   traffic: benchTraffic,
+  driving: benchDriving,
   survey: benchSurvey,
   rehearsal: benchRehearsal,
   cast: benchCast,

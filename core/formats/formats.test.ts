@@ -235,6 +235,17 @@ describe('GeoJSON', () => {
     }
   })
 
+  it('becomes lanes that are driven along as they are drawn, in the order of their places', () => {
+    const line = feature({ type: 'LineString', coordinates: [[0, 0], [30, 4], [60, 0]] }, { name: 'East' }) // prettier-ignore
+    const { features } = readGeoJson(collection(line), inMetres)
+    let n = 0
+    const things = makeFromGeo(features, { ...plain, lines: 'lanes' }, () => `id_${++n}`, () => 0) // prettier-ignore
+    const { thing } = things.find((t) => t.in === 'routes')!
+    expect(thing).toMatchObject({ name: 'East', kind: 'lane', legs: 'drawn', curve: 'smooth', travel: 'one-way' })
+    const places = things.filter((t) => t.in === 'waypoints').map((t) => (t.thing as { at: number[] }).at)
+    expect(places).toEqual([[0, 0, 0], [30, 4, 0], [60, 0, 0]]) // prettier-ignore
+  })
+
   it('covers lie over one another as they follow in the file, and over those the level has', () => {
     const square = (name: string, x: number) =>
       feature(

@@ -16,7 +16,7 @@ import type { GeoFeature } from './read'
 /** What the shapes of a file become. */
 export interface GeoMapping {
   readonly polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
-  readonly lines: 'routes' | 'walls' | 'nothing'
+  readonly lines: 'routes' | 'lanes' | 'walls' | 'nothing'
   /** Stops are those of one route, in the order of the file; nodes those of one network, not yet linked. */
   readonly points: 'markers' | 'stops' | 'nodes' | 'spawners' | 'nothing'
   /** Whom spawners send. */
@@ -32,6 +32,9 @@ export interface GeoMapping {
   readonly coverRank: number
   readonly shift: Point2
 }
+
+/** A lane is driven along as it is drawn. */
+const DRAWN = { legs: 'drawn', curve: 'smooth' } as const
 
 /** A thing to be added: its collection, id and value. */
 export interface NewThing {
@@ -85,10 +88,11 @@ export function makeFromGeo(
         things.push({ in: 'reachAreas', id: newId('reachAreas'), thing })
       }
     } else if (feature.shape === 'line') {
-      if (mapping.lines === 'routes')
+      if (mapping.lines === 'routes' || mapping.lines === 'lanes')
         route(
           points.map((_, k) => ({ at: at(feature, k), name: '' })),
-          called(feature, 'Route'),
+          called(feature, mapping.lines === 'lanes' ? 'Lane' : 'Route'),
+          mapping.lines === 'lanes' ? 'lane' : 'patrol',
         )
       else if (mapping.lines === 'walls') {
         for (let k = 1; k < points.length; k++) {
@@ -130,6 +134,7 @@ export function makeFromGeo(
       stops,
       order: Object.keys(stops),
       travel: round ? 'round' : 'one-way',
+      ...(kind === 'lane' && DRAWN),
     })
     things.push({ in: 'routes', id: newId('routes'), thing })
   }

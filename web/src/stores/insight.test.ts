@@ -1,4 +1,5 @@
 // @vitest-environment node
+import { crossroads } from '@tidytrail/core/testing'
 import { blankLevel, trialSchema, type Level } from '@tidytrail/core/level'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
@@ -104,7 +105,7 @@ it('looks once the rehearsal is there, hands it over once, and looks again when 
   rehearsed(withSpot())
   await passes()
   expect(names()).toEqual(['load', 'find'])
-  expect(worker.asked[1][1]).toEqual({ spots: ['ws_a'], lines: [], trials: false })
+  expect(worker.asked[1][1]).toEqual({ spots: ['ws_a'], lines: [], trials: false, traffic: false })
   expect(store.spotOf('ws_a')).toEqual({ shareS: 1 })
   expect(store.foundS).toBe(60)
   // Another window wanted: what was recorded is the same.
@@ -115,6 +116,18 @@ it('looks once the rehearsal is there, hands it over once, and looks again when 
   rehearsal.frameCount = 601
   await passes()
   expect(names().slice(3)).toEqual(['load', 'find'])
+})
+
+it('asks about traffic where there are lanes, and lets it go with the rehearsal', async () => {
+  const figures = { counters: {}, approaches: [], slowest: [], gridlocks: [] }
+  worker.answers.find = () => ({ spots: {}, lines: {}, trials: [], traffic: figures })
+  rehearsed(crossroads())
+  await passes()
+  expect(worker.asked[1][1]).toEqual({ spots: [], lines: [], trials: false, traffic: true })
+  expect(store.traffic).toEqual(figures)
+  rehearsal.begun = false
+  await passes()
+  expect(store.traffic).toBeUndefined()
 })
 
 it('looks seldom while a rehearsal is being worked out, and at the end once more', async () => {

@@ -58,6 +58,7 @@ const { form } = defineProps<{ form: ImportForm }>()
       <span class="label">lines become</span>
       <select v-model="form.lines" class="field" aria-label="Lines become">
         <option value="routes">routes</option>
+        <option value="lanes">lanes</option>
         <option value="walls">walls</option>
         <option value="nothing">nothing</option>
       </select>

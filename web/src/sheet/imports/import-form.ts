@@ -30,7 +30,7 @@ export interface ImportForm {
   offsetX: number
   offsetY: number
   polygons: 'solids' | 'covers' | 'reachAreas' | 'nothing'
-  lines: 'routes' | 'walls' | 'nothing'
+  lines: 'routes' | 'lanes' | 'walls' | 'nothing'
   points: 'markers' | 'stops' | 'nodes' | 'spawners' | 'nothing'
   /** Are heights of the file taken, instead of what is on the ground? */
   useHeights: boolean
