@@ -21,8 +21,8 @@ describe.each(['left', 'right'] as const)('Kettle Cross driven on the %s', (side
     expect(pairs.filter((p) => p.settled.by === 'nothing')).toEqual([])
   })
 
-  it('runs ten minutes of its flow without a collision, and all who came go on or have left', () => {
-    const run = rehearsedOver(level, survey, 600)
+  it('runs five minutes of its flow without a collision, and all who came go on or have left', () => {
+    const run = rehearsedOver(level, survey, 300)
     expect(collisionsIn(run)).toEqual([])
     expect(foundIn(run)).toEqual([])
     const { engine } = run
@@ -31,10 +31,10 @@ describe.each(['left', 'right'] as const)('Kettle Cross driven on the %s', (side
     expect([...engine.world.by.owed].every((n) => n === 0)).toBe(true)
     const lanes = level.spawners.sp_traffic.laneIds.length
     const wheels = engine.members.filter((m) => m.spawnerId === 'sp_traffic').length
-    const told = (lanes * DESIGN_PER_H) / 6
+    const told = (lanes * DESIGN_PER_H) / 12
     // Those under way at the beginning come on top.
     expect(wheels).toBeGreaterThan(told - 3 * Math.sqrt(told))
-    expect(wheels).toBeLessThan(1.5 * told + 3 * Math.sqrt(told))
+    expect(wheels).toBeLessThan(1.8 * told + 3 * Math.sqrt(told))
     // No vehicle stands for longer than two rounds of the lights.
     const stood = new Map<number, { since: number; longest: number }>()
     frames.forEach((rows, f) => {

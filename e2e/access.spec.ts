@@ -40,7 +40,7 @@ for (const light of ['day', 'night'])
     await expect(page.getByTestId('hash')).toBeVisible({ timeout: 60_000 })
     await rows(page).first().click()
     await expectAccessible(page, 'a rehearsal with somebody chosen', ...rules)
-    for (const tab of ['String-line', 'Windows', 'Seeds', 'Compare']) {
+    for (const tab of ['String-line', 'Windows', 'Traffic', 'Seeds', 'Compare']) {
       await drawer(page).getByRole('tab', { name: tab }).click()
       await expectAccessible(page, `${tab} of a rehearsal`, ...rules)
     }
