@@ -25,7 +25,7 @@ function rings(vehicles: number): Level {
     })
   }
   const sheet = side * APART_M + 20
-  const bare = withLanes(lanes, { settings: { extent: { minX: 0, minY: 0, maxX: sheet, maxY: sheet } } })
+  const bare = withLanes(lanes, { settings: { cellM: 0.5, extent: { minX: 0, minY: 0, maxX: sheet, maxY: sheet } } })
   const routes = Object.fromEntries(
     Object.entries(bare.routes).map(([id, r]) => [id, { ...r, travel: 'round', curve: 'smooth' }]),
   )

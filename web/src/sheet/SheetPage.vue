@@ -284,7 +284,10 @@ useClipboard(() => !!levels.level && !levels.conflictShown)
           @fit="fitLevel()"
         />
         <PanelBar v-if="frame === 'small'" class="absolute bottom-1.5 left-2 z-30" />
-        <LegendPanel v-if="sheet.panels.legend" class="at-legend absolute z-20 max-h-[calc(100%-66px)] overflow-y-auto" />
+        <LegendPanel
+          v-if="sheet.panels.legend"
+          class="at-legend absolute z-20 max-h-[calc(100%-66px)] overflow-y-auto"
+        />
       </template>
       <div v-else class="absolute inset-0 flex items-center justify-center">
         <div class="panel max-w-md p-5">
