@@ -4,6 +4,7 @@ import { defineConfig } from 'vitest/config'
 
 /** A test of the core that sets another module in the place of one. */
 const MOCKING = 'core/level/kinds/kinds.test.ts'
+const setupFiles = ['scripts/property-seed.ts']
 
 export default defineConfig({
   test: {
@@ -13,6 +14,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          setupFiles,
           include: ['{core,contract,demo,cli,scripts}/**/*.test.ts'],
           exclude: ['**/node_modules/**', MOCKING],
           testTimeout: 150_000,
@@ -24,6 +26,7 @@ export default defineConfig({
         plugins: [vue()],
         test: {
           name: 'web',
+          setupFiles,
           include: ['web/**/*.test.ts', MOCKING],
           exclude: ['**/node_modules/**'],
           testTimeout: 150_000,
@@ -32,6 +35,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          setupFiles,
           include: ['{server,bench}/**/*.test.ts'],
           exclude: ['**/node_modules/**'],
           testTimeout: 120_000,

@@ -11,6 +11,8 @@ const scratch = mkdtempSync(path.join(tmpdir(), 'tidytrail-test-'))
 
 /** @type {{ passed: number, failed: number }} */
 const total = { passed: 0, failed: 0 }
+/** What failed, by name: said again at the end, as what a suite prints itself may be far above. @type {string[]} */
+const failures = []
 
 /**
  * Runs a program of ours and waits for it.
@@ -33,7 +35,7 @@ async function whole(name, commands) {
     if ((await run(command)) === 0) total.passed++
     else {
       total.failed++
-      say(`${name} failed: ${command.join(' ')}`)
+      failures.push(`${name}: ${command.join(' ')}`)
     }
   }
 }
@@ -54,37 +56,65 @@ async function vitest(name, ...projects) {
     `--outputFile.json=${file}`,
   ])
   const result = report(file)
-  const failed = result
-    ? result.numFailedTests +
-      result.testResults.filter((/** @type {any} */ t) => t.status === 'failed' && t.assertionResults.length === 0)
-        .length
-    : 0
+  /** @type {string[]} */
+  const failed = (result?.testResults ?? []).flatMap(
+    (/** @type {any} */ { name: of, status, assertionResults: all }) => {
+      const where = path.relative(ROOT, of)
+      if (all.length === 0) return status === 'failed' ? [`${where}: could not be run`] : []
+      return all
+        .filter((/** @type {any} */ one) => one.status === 'failed')
+        .map((/** @type {any} */ one) => `${where}: ${one.fullName}\n  ${firstLines(one.failureMessages?.[0])}`)
+    },
+  )
   total.passed += result?.numPassedTests ?? 0
-  total.failed += failed || (code === 0 ? 0 : 1)
+  count(name, failed, code)
+}
+
+/** The beginning of what is said of a failure. @param {string} [text] */
+const firstLines = (text = '') => text.split('\n').slice(0, 6).join('\n  ')
+
+/** Counts what failed in a suite; one that ends badly though nothing in it failed has failed too. @param {string} name @param {string[]} failed @param {number} code */
+function count(name, failed, code) {
+  if (failed.length === 0 && code !== 0) failed = [`${name}: ended with ${code}`]
+  total.failed += failed.length
+  failures.push(...failed)
 }
 
 async function browser() {
   say('\n── browser')
   const file = path.join(scratch, 'browser.json')
   const code = await run(['playwright', 'test', '--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: file })
-  const stats = report(file)?.stats
-  total.passed += stats?.expected ?? 0
-  total.failed += (stats ? stats.unexpected + stats.flaky : 0) || (code === 0 ? 0 : 1)
+  const result = report(file)
+  total.passed += result?.stats.expected ?? 0
+  count('browser', result ? result.suites.flatMap(failedIn) : [], code)
+}
+
+/** @param {any} suite @returns {string[]} */
+function failedIn({ file, specs = [], suites = [] }) {
+  return [
+    ...specs
+      .filter((/** @type {any} */ { tests }) => tests.some((/** @type {any} */ t) => /unexpected|flaky/.test(t.status)))
+      .map((/** @type {any} */ spec) => `e2e/${file}:${spec.line}: ${spec.title}`),
+    ...suites.flatMap(failedIn),
+  ]
 }
 
 try {
   await installModules(say)
   if (!findProgram('mariadbd')) await installPackages(['mariadb-server'], say)
   if (!findProgram('chromium')) await installPackages(['chromium'], say)
-  await whole('lint', [
-    ['eslint', '.', '--max-warnings', '0'],
-    ['prettier', '--check', '--log-level', 'warn', '.'],
-  ])
-  await whole('types', [
-    // The core by itself, without a DOM and without Node.
-    ['tsc', '-p', 'core/tsconfig.json'],
-    ['tsc', '-p', 'tsconfig.json'],
-    ['vue-tsc', '-p', 'web/tsconfig.json'],
+  // Side by side: each keeps one core busy.
+  await Promise.all([
+    whole('lint', [
+      ['eslint', '.', '--max-warnings', '0'],
+      ['prettier', '--check', '--log-level', 'warn', '.'],
+    ]),
+    whole('types', [
+      // The core by itself, without a DOM and without Node.
+      ['tsc', '-p', 'core/tsconfig.json'],
+      ['tsc', '-p', 'tsconfig.json'],
+      ['vue-tsc', '-p', 'web/tsconfig.json'],
+    ]),
   ])
   await vitest('unit', 'core', 'web')
   // Before the server's tests: those that start the whole program would each build it.
@@ -92,9 +122,10 @@ try {
   await vitest('server', 'server')
   await browser()
 } catch (error) {
-  process.stderr.write(`Tidy Trail: ${/** @type {Error} */ (error).message}\n`)
   total.failed++
+  failures.push(`Tidy Trail: ${/** @type {Error} */ (error).message}`)
 }
 rmSync(scratch, { recursive: true, force: true })
+if (failures.length > 0) say(`\n── failed\n${failures.join('\n')}`)
 say(`\n${total.passed} passed, ${total.failed} failed`)
 process.exit(total.failed > 0 ? 1 : 0)

@@ -39,6 +39,8 @@ describe('a turning line', () => {
         fc.double({ min: -1, max: 1, noNaN: true }),
         (rad, far, aside) => {
           const to = { at: [far * Math.cos(aside), far * Math.sin(aside), 3] as Point3, rad }
+          // Where it would have to pass the place and turn back to it by more than a right angle, one cubic has a cusp.
+          fc.pre(Math.abs(rad) < 1.4 || Math.sin(rad) * to.at[1] > -1e-6)
           const line = turningLine({ at: [0, 0, 1], rad: 0 }, to, 0.1)
           const [first, last] = [line[1], line[line.length - 2]]
           expect(Math.abs(Math.atan2(first[1], first[0]))).toBeLessThan(0.12)
@@ -51,6 +53,13 @@ describe('a turning line', () => {
           }
         },
       ),
+      // The corner is a micrometre before the end.
+      {
+        examples: [
+          [-0.12000240280450244, 8, -1.496432410170426e-8],
+          [2.4298858829058663, 8, 8.16410176849402e-8],
+        ],
+      },
     )
   })
 

@@ -216,6 +216,8 @@ const TOUCH = 0.998
 export const WIDEST_M = 2.5
 
 const moved = new Float64Array(2)
+/** Who was in the way of the last move that was asked about; −1 for nobody. */
+export const inTheWay = { slot: -1 }
 /**
  * What is left of a move when nobody is to be touched, written to the two numbers given back: who already touches may
  * not come nearer.
@@ -225,6 +227,7 @@ export function withoutTouching(engine: Engine, n: number, dx: number, dy: numbe
   const { x, y, radius, state } = world
   moved[0] = dx
   moved[1] = dy
+  inTheWay.slot = -1
   const reach = Math.sqrt(dx * dx + dy * dy)
   if (reach === 0) return moved
   const count = near.about(x[n], y[n], radius[n] + reach + WIDEST_M)
@@ -246,12 +249,14 @@ export function withoutTouching(engine: Engine, n: number, dx: number, dy: numbe
       if (after >= apartM || after >= far || far < 1e-9) continue
       touched = true
       if (pass === 2) {
+        inTheWay.slot = m
         moved[0] = moved[1] = 0
         return moved
       }
       const toward = (moved[0] * px + moved[1] * py) / far
       const over = toward - Math.max(0, far - apartM)
       if (over <= 0) continue
+      inTheWay.slot = m
       moved[0] -= (over * px) / far
       moved[1] -= (over * py) / far
     }

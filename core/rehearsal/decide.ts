@@ -6,6 +6,7 @@ import { CAUSES, LIMIT } from './events'
 import { runOf, type StepRow } from './steps/list'
 import { goBack } from './interrupt'
 import { leave } from './leave'
+import { isOpenEnd } from './traffic/lanes'
 import { optionOf } from './options'
 import { givePostUp } from './steps/hold'
 import { leftM, makeFor, progress, setOut, wayTo } from './travel'
@@ -124,7 +125,7 @@ function takeUp(engine: Engine, n: number): void {
 
 /** The open end of a lane is where what travels it leaves. */
 function leaveAtEnd(engine: Engine, n: number, last: StepRow | undefined): void {
-  if (last?.route?.kind !== 'lane' || last.route.travel !== 'one-way' || engine.world.failed[n] !== 0) return
+  if (!isOpenEnd(last?.route) || engine.world.failed[n] !== 0) return
   leave(engine, n, true)
 }
 

@@ -1,6 +1,6 @@
 /** Levels with one fault of lanes or junctions planted: plain, just beyond what is allowed, and just within. */
 import { addLinks, levelSchema, type Junction, type Level, type LevelInput } from '@tidytrail/core/level'
-import { laneNet, pairsOf, usualYields, watchOf, waysOf } from '@tidytrail/core/traffic'
+import { laneNet, pairKey, pairsOf, usualYields, watchOf, waysOf, yieldIn, yieldKey } from '@tidytrail/core/traffic'
 import { crossroads, withLanes } from './lanes-level'
 import { follower } from './route-levels'
 
@@ -70,15 +70,13 @@ function watching(moreM: number): Level {
   const net = laneNet(level)
   const { jn_0 } = level.junctions
   const junction = { ...jn_0, control: 'give-way' as const, yields: usualYields(level, net, jn_0) }
-  const [y] = junction.yields
-  const pair = pairsOf(level, net, junction).find(
-    ({ settled: s }) => s.by === 'gives-way' && s.who === (y.linkId ?? y.laneId),
-  )!
-  const to = pair.a.id === y.linkId ? pair.b.id : pair.a.id
+  const key = yieldKey(junction.yields[0])
+  const pair = pairsOf(level, net, junction).find((p) => {
+    const waits = yieldIn(p)
+    return waits && pairKey(waits.own.id, waits.other.id) === key
+  })!
   const watchM = watchOf(level, net, pair)!.needM + moreM
-  const yields = junction.yields.map((q) =>
-    (q.linkId ?? q.laneId) === (y.linkId ?? y.laneId) && (q.toLinkId ?? q.toLaneId) === to ? { ...q, watchM } : q,
-  )
+  const yields = junction.yields.map((y) => (yieldKey(y) === key ? { ...y, watchM } : y))
   return { ...level, junctions: { jn_0: { ...junction, yields } } }
 }
 

@@ -1,5 +1,5 @@
 import { driveOn, type Junction, type Level, type Phase } from '@tidytrail/core/level'
-import { pairKey, pairsOf } from './junction'
+import { pairKey, pairsOf, whoYields, yieldKey } from './junction'
 import { laneNet } from './net'
 import { roundsTurned } from './roundabout'
 import { sidesSwapped } from './sides'
@@ -7,8 +7,6 @@ import { usualPhases } from './usual-phases'
 import { usualYields } from './yields'
 
 type Change = Parameters<typeof driveOn.apply>[1]
-type Yield = Junction['yields'][number]
-const keyOf = (y: Yield): string => pairKey(y.linkId ?? y.laneId ?? '', y.toLinkId ?? y.toLaneId ?? '')
 const lights = (phases: readonly Phase[]): string =>
   JSON.stringify(phases.map((p) => [p.greenS, p.amberS, p.allRedS, p.linkIds, p.laneIds]))
 
@@ -30,15 +28,15 @@ export function sidesChanged(level: Level): Change {
     if (pairs.length === 0 || pairs.some((p) => p.settled.by === 'nothing')) continue
     const asUsual = lights(junction.phases) === lights(usualPhases(level, net, junction))
     const phases = asUsual ? usualPhases(later, then, junction) : junction.phases
-    const usual = new Set(usualYields(level, net, { ...junction, yields: [] }).map(keyOf))
+    const usual = new Set(usualYields(level, net, { ...junction, yields: [] }).map(yieldKey))
     const inTheWay = new Set(
       pairsOf(later, then, junction).flatMap(({ a, b }) => [pairKey(a.id, b.id), pairKey(b.id, a.id)]),
     )
-    const own = junction.yields.filter((y) => !usual.has(keyOf(y)) && inTheWay.has(keyOf(y)))
-    const stopping = new Set(junction.yields.flatMap((y) => (y.stops ? [y.linkId ?? y.laneId] : [])))
-    const watching = new Map(junction.yields.map((y) => [keyOf(y), y.watchM]))
+    const own = junction.yields.filter((y) => !usual.has(yieldKey(y)) && inTheWay.has(yieldKey(y)))
+    const stopping = new Set(junction.yields.flatMap((y) => (y.stops ? [whoYields(y)] : [])))
+    const watching = new Map(junction.yields.map((y) => [yieldKey(y), y.watchM]))
     const yields = usualYields(later, then, { ...junction, phases, yields: own }).map((y) =>
-      own.includes(y) ? y : { ...y, stops: stopping.has(y.linkId ?? y.laneId), watchM: watching.get(keyOf(y)) ?? null },
+      own.includes(y) ? y : { ...y, stops: stopping.has(whoYields(y)), watchM: watching.get(yieldKey(y)) ?? null },
     )
     junctions[id] = { phases, yields }
   }

@@ -1,5 +1,5 @@
 import { boxHolds, boxOf, ringHolds, wrapAngle, type Point2, type Point3 } from '@tidytrail/core/geometry'
-import { admits, type Junction, type Level } from '@tidytrail/core/level'
+import { admits, type Junction, type Level, type Yield } from '@tidytrail/core/level'
 import Flatbush from 'flatbush'
 import KDBush from 'kdbush'
 import { knownConflicts, partOf, type Conflict } from './conflicts'
@@ -278,11 +278,37 @@ function findPairs(ways: readonly Way[], junction: Junction): Pair[] {
 type Given = ReadonlyMap<string, { readonly stops: boolean; readonly watchM: number | null }>
 export const pairKey = (who: string, to: string) => `${who} ${to}`
 
+/** Who gives way, and to whom; null for what was deleted. */
+export const whoYields = (y: Yield): string | null => y.linkId ?? y.laneId
+export const yieldsTo = (y: Yield): string | null => y.toLinkId ?? y.toLaneId
+export const yieldKey = (y: Yield): string => pairKey(whoYields(y) ?? '', yieldsTo(y) ?? '')
+
+/** One way giving way to another, watching as far as it needs. @param stops does it stand still first? */
+export const yieldOf = (who: Way, to: Way, stops: boolean): Yield => ({
+  linkId: who.isLink ? who.id : null,
+  laneId: who.isLink ? null : who.id,
+  toLinkId: to.isLink ? to.id : null,
+  toLaneId: to.isLink ? null : to.id,
+  stops,
+  watchM: null,
+})
+
+/** Of two ways the one that gives way, and the other; undefined where neither does. */
+export function yieldIn({
+  a,
+  b,
+  settled,
+}: Pair): { own: Way; other: Way; stops: boolean; watchM: number | null } | undefined {
+  // prettier-ignore
+  if (settled.by !== 'gives-way' && settled.by !== 'stops') return undefined
+  const [own, other] = settled.who === a.id ? [a, b] : [b, a]
+  return { own, other, stops: settled.by === 'stops', watchM: settled.watchM }
+}
+
 export function yieldsBetween({ yields }: Junction): Given {
   const given = new Map<string, { stops: boolean; watchM: number | null }>()
   for (const y of yields) {
-    const who = y.linkId ?? y.laneId
-    const to = y.toLinkId ?? y.toLaneId
+    const [who, to] = [whoYields(y), yieldsTo(y)]
     if (who && to) given.set(pairKey(who, to), { stops: y.stops, watchM: y.watchM })
   }
   return given

@@ -241,7 +241,7 @@ function relate(
         return settled.who === own.id ? 'gives-way' : 'goes-first'
     }
   }
-  const saidM = settled.by === 'gives-way' || settled.by === 'stops' ? settled.watchM : null
+  const saidM = 'watchM' in settled ? settled.watchM : null
   for (const c of conflicts)
     for (const [own, other, row, otherRow, span, there] of [
       [a, b, rowA, rowB, c.a, c.b],

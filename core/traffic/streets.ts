@@ -45,7 +45,6 @@ export interface StreetMap {
   /** Where signals stand. */
   readonly signals: readonly Point2[]
   readonly repairs: readonly string[]
-  readonly origin: { readonly lon: number; readonly lat: number }
   readonly wide: readonly [number, number]
 }
 
@@ -85,6 +84,8 @@ export function layStreets(
     const radiusM = Math.max(6, places.reduce((s, p) => s + distance2(p, [at[0], at[1], 0]), 0) / n)
     return { ...ring, at, radiusM }
   })
+  for (const { name, lanes } of map.rings)
+    if (lanes > 1) repairs.push(`${name || 'a roundabout'} has ${lanes} lanes, and is laid with one`)
   const ringOf = new Map(rings.flatMap((ring) => ring.keys.map((key) => [key, ring] as const)))
   const ends = new Map<string, { wide: number; count: number }>()
   const streets = chained(map.streets, ringOf)

@@ -1,6 +1,6 @@
 import type { Conflict } from './conflicts'
 import { admits, type Level } from '@tidytrail/core/level'
-import type { JunctionParts, Pair, Way } from './junction'
+import { yieldIn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM } from './measured-line'
 import type { LaneNet } from './net'
 
@@ -133,6 +133,9 @@ function approachOn(level: JunctionParts, net: LaneNet, laneId: string): number 
   return Math.min(lane?.route.speedLimitMps ?? Infinity, fastMps, bendMps)
 }
 
+/** Shorter by less than this is as good as enough, metres. */
+const ENOUGH_M = 0.5
+
 /** What is watched of another way before one goes, and why so far. Metres, seconds. */
 export interface Watch {
   readonly needM: number
@@ -141,6 +144,8 @@ export interface Watch {
   readonly approachMps: number
   /** From standing still at the line until one is out of the way. */
   readonly clearsS: number
+  /** Is it less than is needed? */
+  readonly short: boolean
   readonly stretches: readonly WatchedStretch[]
 }
 
@@ -163,17 +168,18 @@ export function watchFor(
   const needM = watchNeededM(toM, turner, approachMps)
   const watchM = saidM ?? needM
   const stretches = watchedStretches(net, other, otherM, watchM)
-  return { needM, watchM, approachMps, clearsS: clearsInS(toM, turner), stretches }
+  return { needM, watchM, approachMps, clearsS: clearsInS(toM, turner), short: watchM < needM - ENOUGH_M, stretches }
 }
 
 /** What is watched for the sake of one pair of ways by the one that gives way: of its conflicts the one that needs most. */
-export function watchOf(level: JunctionParts, net: LaneNet, { a, b, conflicts, settled }: Pair): Watch | undefined {
-  if (settled.by !== 'gives-way' && settled.by !== 'stops') return undefined
-  const isA = settled.who === a.id
-  const [own, other] = isA ? [a, b] : [b, a]
-  const all = conflicts.map((c) => {
+export function watchOf(level: JunctionParts, net: LaneNet, pair: Pair): Watch | undefined {
+  const waits = yieldIn(pair)
+  if (!waits) return undefined
+  const { own, other, watchM } = waits
+  const isA = own.id === pair.a.id
+  const all = pair.conflicts.map((c) => {
     const [mine, its] = isA ? [c.a, c.b] : [c.b, c.a]
-    return watchFor(level, net, own, other, mine.toM, its.fromM, settled.watchM)
+    return watchFor(level, net, own, other, mine.toM, its.fromM, watchM)
   })
   return all.reduce<Watch | undefined>((most, w) => (most && most.needM >= w.needM ? most : w), undefined)
 }

@@ -6,7 +6,11 @@ import {
   pairKey,
   pairsOf,
   waysOf,
+  whoYields,
+  yieldIn,
+  yieldOf,
   yieldsBetween,
+  yieldsTo,
   type JunctionParts,
   type Pair,
   type Way,
@@ -32,20 +36,13 @@ export function usualYields(level: JunctionParts, net: LaneNet, junction: Juncti
   const { drivesOn } = level.settings
   const main = mainApproaches(net, waysOf(level, net, junction))
   const given = yieldsBetween(junction)
-  const yields = junction.yields.filter((y) => (y.linkId ?? y.laneId) && (y.toLinkId ?? y.toLaneId))
+  const yields = junction.yields.filter((y) => whoYields(y) && yieldsTo(y))
   for (const { a, b, settled } of pairs) {
     if (settled.by !== 'nothing' || given.has(pairKey(a.id, b.id)) || given.has(pairKey(b.id, a.id))) continue
     const first = goesFirst(a, b, main, drivesOn)
     const [who, to] = first === a.id ? [b, a] : [a, b]
     const fromMinor = main.has(to.from) && !main.has(who.from)
-    yields.push({
-      linkId: who.isLink ? who.id : null,
-      laneId: who.isLink ? null : who.id,
-      toLinkId: to.isLink ? to.id : null,
-      toLaneId: to.isLink ? null : to.id,
-      stops: stops && fromMinor,
-      watchM: null,
-    })
+    yields.push(yieldOf(who, to, stops && fromMinor))
   }
   return yields
 }
@@ -85,10 +82,9 @@ function mainApproaches(net: LaneNet, ways: readonly Way[]): Set<string> {
 /** A round of ways each of which gives way to the next, so that nobody may ever go; undefined when there is none. */
 export function yieldRing(pairs: readonly Pair[]): string[] | undefined {
   const to = new Map<string, string[]>()
-  for (const { a, b, settled } of pairs) {
-    if (settled.by !== 'gives-way' && settled.by !== 'stops') continue
-    const [who, other] = settled.who === a.id ? [a.id, b.id] : [b.id, a.id]
-    to.set(who, [...(to.get(who) ?? []), other])
+  for (const pair of pairs) {
+    const waits = yieldIn(pair)
+    if (waits) to.set(waits.own.id, [...(to.get(waits.own.id) ?? []), waits.other.id])
   }
   const done = new Set<string>()
   for (const start of to.keys()) {

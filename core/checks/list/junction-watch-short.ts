@@ -1,8 +1,6 @@
+import { pairKey, yieldKey } from '@tidytrail/core/traffic'
 import type { Check } from '../check'
 import { wayName } from '../lanes'
-
-/** Shorter by less than this is as good as enough, metres. */
-const ENOUGH_M = 0.5
 
 export const junctionWatchShort: Check = {
   id: 'junction.watch-short',
@@ -12,14 +10,12 @@ export const junctionWatchShort: Check = {
   each: 'junctions',
   run(look, id) {
     const junction = look.level.thing('junctions', id)!
-    const short = look.lanes.watches(id).filter(({ watchM, needM }) => watchM < needM - ENOUGH_M)
+    const short = look.lanes.watches(id).filter((w) => w.short)
     if (short.length === 0) return []
     const [{ who, to, at, watchM, needM, approachMps, clearsS }] = short
     const more = short.length > 1 ? ` So it is with ${short.length} pairs of ways.` : ''
-    const keys = new Set(short.map((s) => `${s.who} ${s.to}`))
-    const yields = junction.yields.map((y) =>
-      keys.has(`${y.linkId ?? y.laneId} ${y.toLinkId ?? y.toLaneId}`) ? { ...y, watchM: null } : { ...y },
-    )
+    const keys = new Set(short.map((s) => pairKey(s.who, s.to)))
+    const yields = junction.yields.map((y) => (keys.has(yieldKey(y)) ? { ...y, watchM: null } : { ...y }))
     const comesS = watchM / approachMps
     return [
       {

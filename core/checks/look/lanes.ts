@@ -2,6 +2,7 @@ import type { Junction } from '@tidytrail/core/level'
 import {
   usualPhases,
   watchOf,
+  yieldIn,
   usualYields,
   waysOf,
   type JunctionSite,
@@ -61,18 +62,17 @@ export class LookAtLanes {
   /** What is watched at a junction by those of whom it was said how far, and what they need. */
   watches(junctionId: string): WatchedPair[] {
     return this.pairs(junctionId).flatMap((pair) => {
-      const { a, b, conflicts, settled } = pair
+      const waits = yieldIn(pair)
       // As far as is needed is far enough.
-      if ((settled.by !== 'gives-way' && settled.by !== 'stops') || settled.watchM === null) return []
+      if (!waits || waits.watchM === null) return []
       const read = ({ level, relations }: SurveyView) => {
-        const { needM, watchM, approachMps, clearsS } = watchOf(level, relations.lanes, pair)!
-        return JSON.stringify({ needM, watchM, approachMps, clearsS })
+        const { stretches: _, ...figures } = watchOf(level, relations.lanes, pair)!
+        return JSON.stringify(figures)
       }
       this.notes.note('lanes', read)
       const watch = JSON.parse(this.notes.note('profiles', read)) as Omit<Watch, 'stretches'>
-      const [x, y, z = 0] = conflicts[0].at
-      const [who, to] = settled.who === a.id ? [a.id, b.id] : [b.id, a.id]
-      return [{ who, to, at: [x, y, z], ...watch }]
+      const [x, y, z = 0] = pair.conflicts[0].at
+      return [{ who: waits.own.id, to: waits.other.id, at: [x, y, z], ...watch }]
     })
   }
 

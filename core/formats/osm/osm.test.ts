@@ -109,6 +109,10 @@ describe('an OpenStreetMap file', () => {
     expect(read.streets).toHaveLength(1)
     expect(read.repairs.join()).toContain('1 of its nodes are not in the file')
     expect(read.repairs.join()).toContain('fewer than two nodes')
+    const ring = way([1, 2, 3, 1], { highway: 'primary', junction: 'roundabout', name: 'Wide ring', lanes: '2' })
+    expect(laid(osm(line + ring + way([1, 2], { highway: 'service' }))).repairs.join()).toContain(
+      'Wide ring has 2 lanes',
+    )
     const short = osm(node(1, 0, 0) + node(2, 2, 0) + way([1, 2], { highway: 'service', name: 'Stub' }))
     expect(laid(short).repairs.join()).toContain('Stub of 3.4 m is too short to be a road')
   })

@@ -40,11 +40,10 @@ interface RawWay {
 
 /**
  * The streets of an OpenStreetMap XML file (API 0.6): ways one drives along, cut where they meet, with their lanes, speed
- * limits, names and pavements; roundabouts; and where signals stand. Metres about the middle of what it holds, or about
- * the origin that is given.
+ * limits, names and pavements; roundabouts; and where signals stand. Metres about the middle of what it holds.
  * @throws FormatError with the line
  */
-export function readOsm(text: string, origin?: { readonly lon: number; readonly lat: number }): StreetMap {
+export function readOsm(text: string): StreetMap {
   const nodes = new Map<string, { lon: number; lat: number; signal: boolean }>()
   const ways: RawWay[] = []
   let way: RawWay | undefined
@@ -86,13 +85,12 @@ export function readOsm(text: string, origin?: { readonly lon: number; readonly 
   )
   if (!root) throw new FormatError('', 'has nothing in it')
   if (ways.length === 0) throw new FormatError('', 'has no way in it that is driven along')
-  return streetsOf(ways, nodes, origin)
+  return streetsOf(ways, nodes)
 }
 
 function streetsOf(
   ways: readonly RawWay[],
   nodes: ReadonlyMap<string, { lon: number; lat: number; signal: boolean }>,
-  origin: { readonly lon: number; readonly lat: number } | undefined,
 ): StreetMap {
   const repairs: string[] = []
   const used = new Map<string, number>()
@@ -109,7 +107,7 @@ function streetsOf(
   const middle = (of: readonly number[]) => of.reduce((a, b) => [Math.min(a[0], b), Math.max(a[1], b)], [Infinity, -Infinity]) // prettier-ignore
   const [west, east] = middle(lons)
   const [south, north] = middle(lats)
-  const at = origin ?? { lon: (west + east) / 2, lat: (south + north) / 2 }
+  const at = { lon: (west + east) / 2, lat: (south + north) / 2 }
   const { east: perLon, north: perLat } = metresPerRadian(at.lat)
   const rad = Math.PI / 180
   const placeOf = (id: string): Point2 => {
@@ -155,7 +153,7 @@ function streetsOf(
     }
   }
   const signals = [...used.keys()].filter((id) => nodes.get(id)!.signal).map(placeOf)
-  return { streets, rings, signals, repairs, origin: at, wide: [(east - west) * rad * perLon, (north - south) * rad * perLat] } // prettier-ignore
+  return { streets, rings, signals, repairs, wide: [(east - west) * rad * perLon, (north - south) * rad * perLat] } // prettier-ignore
 }
 
 /** How many lanes lead each way; `turned` where it is driven against the order of its nodes. */

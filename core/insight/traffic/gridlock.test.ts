@@ -1,6 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { FIELD, FRAME_FIELDS, LIMITS } from '@tidytrail/core/rehearsal'
+import { changeThings, type Level } from '@tidytrail/core/level'
+import { FIELD, FRAME_FIELDS, LIMITS, recordedOf } from '@tidytrail/core/rehearsal'
+import { driven, framesOf, settled, withJoins, withJunctions, withRoads, withStreams } from '@tidytrail/core/testing'
 import { gridlocks, waitingRings } from './gridlock'
 
 const QUEUE = LIMITS.indexOf('queue')
@@ -22,6 +24,44 @@ const ring = [
   [9, 4],
   [5, 0],
 ] as const
+
+/** Four crossroads about a block of houses, each 50 m from the next. */
+function block(keepClear: boolean): Level {
+  const [a, b] = [120, 170]
+  const street = (...points: [number, number, number][]) => ({ points })
+  const roads: Parameters<typeof withRoads>[0] = {}
+  for (const [k, m] of [a, b].entries()) {
+    roads[`w${k}`] = street([20, m, 0], [a - 11, m, 0])
+    roads[`m${k}`] = street([a + 11, m, 0], [b - 11, m, 0])
+    roads[`e${k}`] = street([b + 11, m, 0], [b + 100, m, 0])
+    roads[`s${k}`] = street([m, 20, 0], [m, a - 11, 0])
+    roads[`c${k}`] = street([m, a + 11, 0], [m, b - 11, 0])
+    roads[`n${k}`] = street([m, b + 11, 0], [m, b + 100, 0])
+  }
+  let level = withJunctions(withJoins(withRoads(roads)))
+  const changes = Object.fromEntries(
+    Object.keys(level.junctions).map((id) => [id, { control: 'give-way' as const, keepClear }]),
+  )
+  level = changeThings.apply(level, { in: 'junctions', changes }).level
+  return withStreams(settled(level), { perH: 900 })
+}
+
+describe('a block with too much traffic', () => {
+  it('locks where junctions are not kept clear, and everybody of its ring stands there to the end', () => {
+    const run = driven(block(false), 240)
+    const [lock] = gridlocks(recordedOf(run))
+    expect(lock.keys.length).toBeGreaterThan(3)
+    expect(lock.toS).toBe(240)
+    const places = (t: number) => new Map(framesOf(run)[t * 10].map((r) => [r.key, r]))
+    const [then, now] = [places(lock.fromS + 2), places(240)]
+    for (const key of lock.keys)
+      expect(Math.hypot(now.get(key)!.x - then.get(key)!.x, now.get(key)!.y - then.get(key)!.y)).toBeLessThan(0.5)
+  })
+
+  it('goes on where they are', () => {
+    expect(gridlocks(recordedOf(driven(block(true), 240)))).toEqual([])
+  })
+})
 
 describe('a ring of those who wait for each other', () => {
   it('is found with all who are in it, and nobody who only waits behind it', () => {

@@ -1,10 +1,13 @@
-import { FIELD, FRAME_FIELDS, FRAMES_PER_SECOND, WAITS, type Recorded } from '@tidytrail/core/rehearsal'
+import { FIELD, FRAME_FIELDS, FRAMES_PER_SECOND, LIMIT, WAITS, type Recorded } from '@tidytrail/core/rehearsal'
 
 /** Who moves less than this stands, mm a second. */
 const STANDS = 100
 /** It is looked for rings so often; one that holds for so long is a gridlock, seconds. */
 const EVERY_S = 2
 const HOLDS_S = 16
+
+/** What one is held by who waits for somebody, or has run into him. */
+const HELD: ReadonlySet<number> = new Set([...WAITS, LIMIT.neighbour])
 
 /** Several who each wait for the next, in a ring, so that none of them can ever go on. Seconds. */
 export interface Gridlock {
@@ -18,7 +21,7 @@ export interface Gridlock {
 export function waitingRings(frame: Int32Array): number[][] {
   const waitsFor = new Map<number, number>()
   for (let r = 0; r < frame.length; r += FRAME_FIELDS)
-    if (Math.abs(frame[r + FIELD.speed]) < STANDS && WAITS.has(frame[r + FIELD.limit]) && frame[r + FIELD.by] > 0)
+    if (Math.abs(frame[r + FIELD.speed]) < STANDS && HELD.has(frame[r + FIELD.limit]) && frame[r + FIELD.by] > 0)
       waitsFor.set(frame[r], frame[r + FIELD.by])
   const rings: number[][] = []
   const done = new Set<number>()

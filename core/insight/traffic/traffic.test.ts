@@ -86,7 +86,8 @@ describe('a counter', () => {
       ct_a: { name: 'Far', laneId: 'rt_a', atM: 5000 },
       ct_b: { name: 'Nowhere' },
     })
-    const { counters } = found(level, 10).figures
+    // Nobody has come to the end of the lane as yet, where one beyond it lies.
+    const { counters } = found(level, 5).figures
     expect(Object.keys(counters)).toEqual(['ct_a'])
     expect(counters.ct_a).toMatchObject({
       count: 0,

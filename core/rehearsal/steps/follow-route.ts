@@ -9,7 +9,7 @@ import { rowAt } from '../forks'
 import type { ProfileRow } from '../scenario'
 import { causeOf, here, keepsOn, progress, setOut, spotOf } from '../travel'
 import { NO_TURNS, STATE, type Turn } from '../world'
-import { stretchOf } from '../traffic/lanes'
+import { isOpenEnd, stretchOf } from '../traffic/lanes'
 import { waysBound } from '../traffic/bound'
 import { pieceAt } from '../traffic/rails'
 import { gaitOf, onRoute, plainRow, withOptions, type StepEnd, type StepRow, type StepRun } from './step'
@@ -223,6 +223,10 @@ function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: numb
   return way
 }
 
+/** Is it out of the level once it comes to the end of a route? */
+const leavesAtEnd = (engine: Engine, n: number, route: Route | undefined): boolean =>
+  isOpenEnd(route) && engine.world.within[n] === 0 && engine.world.step[n] === engine.stepsNow(n).length - 1
+
 /**
  * Sends an agent to a stop, and over those after it that are passed without a halt.
  * @param over the way that leads there from another lane
@@ -269,7 +273,8 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: Turn):
       if (turns) on = rowAt(scenario, engine.registers, row, turn.route)!
       const leg = next && legOf(engine, on, profile, from, next.to, turns ? turn : undefined)
       if (!next || typeof leg === 'string') {
-        ends = true
+        // Who leaves there drives on as it came.
+        ends = next !== undefined || !leavesAtEnd(engine, n, on.route)
         break
       }
       legs.push(leg!)

@@ -16,7 +16,6 @@ export function waysBound(
   at: number,
   ways: readonly Turn[],
 ): readonly Turn[] {
-  // prettier-ignore
   if (world.bound[n] === 0 || ways.length < 2) return ways
   const goal = registers.pieces.ids[world.bound[n] - 1]
   const { net } = scenario.traffic

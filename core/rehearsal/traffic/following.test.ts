@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { levelSchema, type Level, type Profile } from '@tidytrail/core/level'
-import { driven, framesOf, WAGON, withLanes, withStreams, type Row } from '@tidytrail/core/testing'
+import { levelSchema, newStep, WARDEN, type Level, type Profile } from '@tidytrail/core/level'
+import { collisionsIn, driven, framesOf, WAGON, withLanes, withStreams, type Row } from '@tidytrail/core/testing'
 
 const CAR: Profile = { ...WAGON, radiusM: 1, gaits: { drive: 12 }, headwayS: 1.2, keepsM: 2 }
 
@@ -45,4 +45,35 @@ describe('those who drive along one lane', () => {
       for (const { speed } of gaps) expect(Math.abs(speed - mean)).toBeLessThan(0.02 * mean + 0.02)
     },
   )
+
+  it('stop behind somebody who stands in the lane, keep apart from each other, and go on once he is gone', () => {
+    const lane = withLanes({ a: [[20, 100, 0], [320, 100, 0]] }) // prettier-ignore
+    const bare = { ...lane, routes: { rt_a: { ...lane.routes.rt_a, atEnd: 'leave' as const } } }
+    const streams = withStreams(bare, { perH: 500, warm: false }, CAR)
+    const walker = { ...WARDEN, name: 'Walker' }
+    const level = levelSchema.parse({
+      ...streams,
+      profiles: { ...streams.profiles, pf_on: walker },
+      briefs: {
+        br_on: {
+          name: 'Stands about',
+          steps: { bs_1: newStep('pause', { forS: 60 }), bs_2: newStep('leave') },
+          order: ['bs_1', 'bs_2'],
+        },
+      },
+      spawners: {
+        ...streams.spawners,
+        sp_on: { name: 'Walker', at: [200, 100, 0], profileId: 'pf_on', briefId: 'br_on' },
+      },
+    })
+    const run = driven(level, 150)
+    expect(collisionsIn(run)).toEqual([])
+    const frames = framesOf(run)
+    const cars = (t: number) => frames[t * 10].filter((r) => r.x !== 200 || r.y !== 100)
+    // While he stands there nobody is beyond, and the first stands close behind him.
+    expect(Math.max(...cars(58).map((r) => r.x))).toBeLessThan(199)
+    expect(Math.max(...cars(58).map((r) => r.x))).toBeGreaterThan(190)
+    expect(cars(58).filter((r) => r.speed < 0.1).length).toBeGreaterThan(2)
+    expect(frames.slice(700).some((rows) => rows.some((r) => r.x > 310 && r.speed > 9))).toBe(true)
+  })
 })

@@ -1,7 +1,10 @@
-import type { Level } from '@tidytrail/core/level'
+import type { Level, Route } from '@tidytrail/core/level'
 import { laneNet, trafficPlan, type TrafficPlan } from '@tidytrail/core/traffic'
 import type { CourseLeg } from '../course'
 import type { Registers, Scenario } from '../scenario'
+
+/** Is the end of a route where what travels it leaves, if it is told nothing more? So it is with lanes that lead one way. */
+export const isOpenEnd = (route: Route | undefined): boolean => route?.kind === 'lane' && route.travel === 'one-way'
 
 type Parts = Pick<Level, 'profiles' | 'routes' | 'junctions' | 'settings'>
 const known = new WeakMap<Registers, { parts: Parts; net: TrafficPlan['net']; plan: TrafficPlan }>()

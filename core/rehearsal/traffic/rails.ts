@@ -3,7 +3,7 @@ import { LOOK_M, LOOK_S, overCover, pastGoal } from '../steer'
 import { speedBefore, type Course } from '../course'
 import type { Engine } from '../engine'
 import { LIMIT, WAITS } from '../events'
-import { withoutTouching } from '../avoid'
+import { inTheWay, withoutTouching } from '../avoid'
 import { holdBack, LAST, loadPiece, setSpot, spotOf } from '../travel'
 
 /** So near its line, and headed along it by so much (a cosine), a body is carried along from then on, metres. */
@@ -131,7 +131,11 @@ export function roll(engine: Engine, n: number): void {
   if (touches || !onReach(engine, n, x[n] + dx, y[n] + dy)) {
     // Somebody is there, or nothing to stand on: it stays where it is; off its reach it steers by itself.
     speed[n] = vx[n] = vy[n] = 0
-    if (touches && world.limit[n] === LIMIT.nothing) world.limit[n] = LIMIT.neighbour
+    // Who waits for somebody else anyway goes on saying so.
+    if (touches && !WAITS.has(world.limit[n])) {
+      world.limit[n] = LIMIT.neighbour
+      world.limitBy[n] = inTheWay.slot < 0 ? 0 : world.key[inTheWay.slot]
+    }
     if (!touches) world.rail[n] = 0
     return
   }

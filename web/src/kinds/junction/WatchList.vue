@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { laneNet, watchOf, type Pair } from '@tidytrail/core/traffic'
+import { laneNet, pairKey, watchOf, yieldIn, yieldKey, type Pair, type Way } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
 import { metres, seconds } from '../../ui/figures'
@@ -17,21 +17,17 @@ const rows = computed(() => {
   const net = laneNet(levels.doc)
   return pairs.flatMap((pair) => {
     const watch = watchOf(levels.doc, net, pair)
-    if (!watch || !('who' in pair.settled)) return []
-    const [own, other] = pair.settled.who === pair.a.id ? [pair.a, pair.b] : [pair.b, pair.a]
+    const waits = yieldIn(pair)
+    if (!watch || !waits) return []
+    const { own, other, watchM: saidM } = waits
     const says = `${wayWords(levels.doc, own)} watches ${wayWords(levels.doc, other)}`
     const why = `At ${watch.approachMps.toFixed(1)} m/s one comes from there in ${seconds(watch.watchM / watch.approachMps)}; it takes ${seconds(watch.clearsS)} to set off and be out of the way.`
-    return [{ pair, own, other, watch, says, why, saidM: pair.settled.watchM, short: watch.watchM < watch.needM - 0.5 }]
+    return [{ pair, own, other, watch, says, why, saidM }]
   })
 })
-function say(pair: Pair, watchM: number | null, gesture?: string): void {
-  if (!('who' in pair.settled)) return
-  const { who } = pair.settled
-  const to = who === pair.a.id ? pair.b.id : pair.a.id
-  const yields = junction.value.yields.map((y) =>
-    (y.linkId ?? y.laneId) === who && (y.toLinkId ?? y.toLaneId) === to ? { ...y, watchM } : y,
-  )
-  set({ yields }, gesture)
+function say({ own, other }: { own: Way; other: Way }, watchM: number | null, gesture?: string): void {
+  const key = pairKey(own.id, other.id)
+  set({ yields: junction.value.yields.map((y) => (yieldKey(y) === key ? { ...y, watchM } : y)) }, gesture)
 }
 const point = (pair?: Pair) => (traffic.pair = pair && [pair.a.id, pair.b.id])
 </script>
@@ -61,17 +57,17 @@ const point = (pair?: Pair) => (traffic.pair = pair && [pair.a.id, pair.b.id])
           clearable
           :none="row.saidM === null ? `${row.watch.needM.toFixed(0)}` : undefined"
           :value="row.saidM"
-          @change="(v, g) => say(row.pair, v, g)"
+          @change="(v, g) => say(row, v, g)"
           @done="release"
-          @clear="say(row.pair, null)"
+          @clear="say(row, null)"
         />
         <span
           class="min-w-0 flex-1 pb-1"
-          :class="row.short ? 'font-bold text-alarm' : 'text-faded'"
+          :class="row.watch.short ? 'font-bold text-alarm' : 'text-faded'"
           data-testid="watch-says"
         >
           {{
-            row.short
+            row.watch.short
               ? `${row.why} It needs ${metres(row.watch.needM)}.`
               : row.saidM === null
                 ? 'as far as needed'

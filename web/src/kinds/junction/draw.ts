@@ -1,13 +1,21 @@
 import type { Level } from '@tidytrail/core/level'
-import { laneNet, lightAt, partOf, placeAt, waitsAtM, watchOf, type Light, type Pair } from '@tidytrail/core/traffic'
+import {
+  laneNet,
+  lightAt,
+  partOf,
+  placeAt,
+  waitsAtM,
+  watchOf,
+  yieldIn,
+  type Light,
+  type Pair,
+} from '@tidytrail/core/traffic'
 import { label, plainText, traceLine, X, Y, type Pen } from '../../map/pen'
 import { boxOf } from '@tidytrail/core/geometry'
 import { seenBox } from '../../map/viewport'
 import { useTrafficStore } from '../../stores/traffic'
 import { planOf } from './ways'
 
-/** A watch area that is shorter by less than this is long enough, metres. */
-const SHORT_M = 0.5
 /** Ways are numbered and conflicts drawn from so many pixels a metre on. */
 const PARTS_FROM = 2.5
 
@@ -56,9 +64,10 @@ function drawLines(pen: Pen, level: Level, id: string): void {
   const { ways, pairs } = planOf(level, id)
   const signals = junction.control === 'signals'
   for (const way of ways) {
-    const waits = pairs.flatMap(({ a, b, conflicts, settled }) => {
-      if ((settled.by !== 'gives-way' && settled.by !== 'stops') || settled.who !== way.id) return []
-      return conflicts.map((k) => ({ own: a.id === way.id ? k.a : k.b, to: b, stops: settled.by === 'stops' }))
+    const waits = pairs.flatMap((pair) => {
+      const told = yieldIn(pair)
+      if (told?.own.id !== way.id) return []
+      return pair.conflicts.map((k) => ({ own: pair.a.id === way.id ? k.a : k.b, stops: told.stops }))
     })
     const light = signals ? lightAt(junction, way.id, useTrafficStore().t) : undefined
     if (waits.length === 0 && !light && junction.control !== 'all-way') continue
@@ -141,7 +150,7 @@ function drawWatch(pen: Pen, level: Level, pair: Pair, pointed: boolean): void {
   const net = laneNet(level)
   const watch = watchOf(level, net, pair)
   if (!watch) return
-  const short = watch.watchM < watch.needM - SHORT_M
+  const { short } = watch
   if (!pointed && !short) return
   c.strokeStyle = short ? inks.colour.alarm : inks.colour.ochre
   c.lineCap = 'butt'

@@ -50,4 +50,13 @@ describe('the table of a junction', () => {
     expect(new Set(seen)).toEqual(new Set(['waits', 'stops', 'goes', 'open']))
     expect(cell()).toBe(seen[0])
   })
+
+  it('keeps how far one looks when it is to stop first', () => {
+    const yields = usualYields(level, laneNet(level), level.junctions.jn_0)
+    const said = put(level, { control: 'give-way', yields: yields.map((y, k) => (k === 0 ? { ...y, watchM: 9 } : y)) })
+    const { ways } = planOf(said, 'jn_0')
+    const way = (id: string | null) => ways.find((w) => w.id === id)!
+    const next = nextYields(said.junctions.jn_0, way(yields[0].linkId), way(yields[0].toLinkId), 'waits')
+    expect(next.filter((y) => y.watchM === 9)).toMatchObject([{ linkId: yields[0].linkId, stops: true }])
+  })
 })

@@ -1,6 +1,6 @@
 import { bearingOf } from '@tidytrail/core/geometry'
 import type { Junction, Level } from '@tidytrail/core/level'
-import { laneNet, pairsOf, waysOf, type Pair, type Way } from '@tidytrail/core/traffic'
+import { laneNet, pairKey, pairsOf, waysOf, yieldKey, yieldOf, type Pair, type Way } from '@tidytrail/core/traffic'
 
 /** A junction as it is shown: its ways, numbered from one, and what any two of them do to each other. */
 export interface JunctionPlan {
@@ -48,8 +48,7 @@ export function cellOf(pair: Pair | undefined, rowId: string): Cell {
   if (!pair) return 'none'
   const { settled } = pair
   if (settled.by === 'nothing') return 'open'
-  if (settled.by === 'gives-way' || settled.by === 'stops')
-    return settled.who === rowId ? (settled.by === 'stops' ? 'stops' : 'waits') : 'goes'
+  if ('who' in settled) return settled.who !== rowId ? 'goes' : settled.by === 'stops' ? 'stops' : 'waits'
   return settled.by
 }
 
@@ -76,21 +75,12 @@ export const CELL_SIGNS: Record<Cell, string> = {
 
 /** What was said of two ways, with the row now waiting, going first, or neither, in turn. */
 export function nextYields(junction: Junction, row: Way, column: Way, now: Cell): Junction['yields'] {
-  const isOf = (y: Junction['yields'][number]) => {
-    const pair = [y.linkId ?? y.laneId, y.toLinkId ?? y.toLaneId]
-    return pair.includes(row.id) && pair.includes(column.id)
-  }
-  const rest = junction.yields.filter((y) => !isOf(y))
-  const given = (who: Way, to: Way, stops: boolean) => ({
-    linkId: who.isLink ? who.id : null,
-    laneId: who.isLink ? null : who.id,
-    toLinkId: to.isLink ? to.id : null,
-    toLaneId: to.isLink ? null : to.id,
-    stops,
-    watchM: null,
-  })
-  if (now === 'waits') return [...rest, given(row, column, true)]
-  if (now === 'stops') return [...rest, given(column, row, false)]
+  const [ahead, back] = [pairKey(row.id, column.id), pairKey(column.id, row.id)]
+  const rest = junction.yields.filter((y) => yieldKey(y) !== ahead && yieldKey(y) !== back)
+  // How far it looks was said of the pair, and stays.
+  const watchM = junction.yields.find((y) => yieldKey(y) === ahead)?.watchM ?? null
+  if (now === 'waits') return [...rest, { ...yieldOf(row, column, true), watchM }]
+  if (now === 'stops') return [...rest, yieldOf(column, row, false)]
   if (now === 'goes') return rest
-  return [...rest, given(row, column, false)]
+  return [...rest, yieldOf(row, column, false)]
 }
