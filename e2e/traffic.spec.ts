@@ -98,6 +98,16 @@ test('a road stays one: its lanes follow it, change over to the other side, and 
   await register(page, 'Routes').getByRole('row', { name: /Road 1 ahead 1/ }).click() // prettier-ignore
   await drag(page, [20, 31.625], [26, 40])
   await expect(page.getByRole('status').filter({ hasText: 'Road 1 lays this lane' })).toBeVisible()
+  // The lane beside it may be changed into, but not just before the end once that is said.
+  const beside = card(page).getByRole('list', { name: 'Lanes beside it' })
+  await expect(beside.getByRole('listitem')).toHaveText(/^Road 1 ahead 2\s+on the left, 0 to \d+ m/)
+  await card(page).getByRole('button', { name: '… on the last 30 m' }).click()
+  const kept = card(page).getByRole('group', { name: 'No changing, 1' })
+  await expect(kept.getByRole('textbox').first()).toHaveValue(/^4\d\.\d$/)
+  await kept.getByLabel('Which side, 1').selectOption('left')
+  await expectAccessible(page, 'a lane with one beside it')
+  await kept.getByRole('button', { name: 'Allow changing again, 1' }).click()
+  await expect(kept).toHaveCount(0)
   await page.getByRole('tab', { name: /^Roads/ }).click()
   await page.getByRole('button', { name: 'Drives on the left: change over' }).click()
   await expect(page.getByRole('button', { name: 'Drives on the right: change over' })).toBeVisible()

@@ -24,6 +24,7 @@ import {
   removeThings,
   renameLevel,
   reverseRoute,
+  reverseRoutes,
   setThings,
   setTravel,
   settleThings,
@@ -131,6 +132,16 @@ const patrol = (): Level => {
 }
 
 describe('edits of a route', () => {
+  it('that turn it round keep the stretches on which lanes are not changed where they are', () => {
+    // Three metres long; not to be left to the left on its first.
+    const noChange = [{ fromM: 0, toM: 1, side: 'left' as const }]
+    const level = changeThings.apply(patrol(), { in: 'routes', changes: { rt_a: { noChange } } }).level
+    const there = reverseRoute.apply(level, { routeId: 'rt_a' }).level
+    expect(there.routes.rt_a.noChange).toEqual([{ fromM: 2, toM: 3, side: 'right' }])
+    const many = reverseRoutes.apply(there, { routeIds: ['rt_a'] }).level
+    expect(many.routes.rt_a.noChange).toEqual([{ fromM: 0, toM: 1, side: 'left' }])
+  })
+
   it('reversed twice are nothing', () => {
     const level = patrol()
     const twice = reverseRoute.apply(reverseRoute.apply(level, { routeId: 'rt_a' }).level, { routeId: 'rt_a' }).level

@@ -16,6 +16,7 @@ export interface Lock {
 const OWN = new Set([
   'name',
   'speedLimitMps',
+  'noChange',
   'profileIds',
   'nobody',
   'tags',

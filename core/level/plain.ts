@@ -46,6 +46,7 @@ export const plainRoute = (name: string, kind: Route['kind']): Route => ({
   stops: {},
   order: [],
   linkIds: [],
+  noChange: [],
   note: '',
   tags: [],
   locked: false,

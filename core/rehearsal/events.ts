@@ -36,6 +36,7 @@ export const EVENTS = [
   'signalled',
   'uses',
   'drew',
+  'changed-lanes',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -72,6 +73,9 @@ export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<
 
 /** Limits that are waiting for one's turn: who is held by one is not stuck. */
 export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear']])
+
+/** Why somebody changed lanes. */
+export const CHANGE = { gain: 0, way: 1 } as const
 
 /** Why a leg cannot be travelled, or what it is that failed. */
 export const CAUSES = [

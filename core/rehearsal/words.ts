@@ -2,7 +2,7 @@ import type { Point3 } from '@tidytrail/core/geometry'
 import type { Level, Route } from '@tidytrail/core/level'
 import type { LegPlanner } from '@tidytrail/core/network'
 import { whyNotHere } from '@tidytrail/core/reach'
-import { CAUSES, LIMITS, type AgentEvent, type Cause, type Limit } from './events'
+import { CAUSES, CHANGE, LIMITS, type AgentEvent, type Cause, type Limit } from './events'
 import type { StepRow } from './steps/list'
 
 /** Why a leg cannot be travelled, or a step of a brief came to nothing. */
@@ -186,6 +186,8 @@ export function eventWords(
       return 'got out'
     case 'drew':
       return `will turn into ${route?.name ?? 'another lane'} ahead (${Math.round(a / 10)} % do)`
+    case 'changed-lanes':
+      return `changed into ${route?.name ?? 'the lane beside'}, ${a === CHANGE.way ? 'from which its way leads on' : 'where it gets on better'}`
     case 'turned':
       return `turned into ${route?.name ?? 'another lane'}`
   }

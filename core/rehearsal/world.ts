@@ -146,6 +146,12 @@ class Columns {
   piece = new Int32Array(0)
   pieceM = new Float64Array(0)
   onLeg = new Int32Array(0)
+  /** The lane it is still leaving while it changes into the one it is on, by the number of its piece and one, 0 for none; how far along that it is. */
+  leaves = new Int32Array(0)
+  leavesM = new Float64Array(0)
+  /** When it last changed lanes, seconds; may it at all, as those may who are told nothing but to drive? */
+  changedAt = new Float64Array(0)
+  mayChange = new Uint8Array(0)
   /** The way through a junction it is about to take or takes, having looked: its number and one. */
   goes = new Int32Array(0)
   /** The way it is held before, its number and one, by what, and since when it has stood there, seconds. */

@@ -119,6 +119,14 @@ export const laneRows = (): Row[] => [
     ),
   ],
   [
+    'lane.dead-end',
+    'a lane beside which none leads on',
+    withLanes({ a: lane(10, 50), b: [[5, 103.1, 0], [51, 103.1, 0]] }, told()), // prettier-ignore
+    // As far beside as the road is wide: the other leads on by more than one needs to go over.
+    withLanes({ a: lane(10, 50), b: [[5, 103.1, 0], [70, 103.1, 0]] }, told()), // prettier-ignore
+    withLanes({ a: lane(10, 50), b: [[5, 103.1, 0], [90, 103.1, 0]] }, told()), // prettier-ignore
+  ],
+  [
     'lane.unfed',
     'a lane by itself',
     withLanes({ a: lane(10, 50) }),

@@ -1,7 +1,7 @@
 import { followAccel, type Driver } from './idm'
 
 /** Who drives ahead or behind in a lane, as somebody would have to do with it there. Metres, metres a second. */
-export interface Beside {
+export interface Neighbour {
   readonly gapM: number
   readonly mps: number
 }
@@ -31,10 +31,10 @@ export function changeGain(
   changer: Changer,
   mps: number,
   lengthM: number,
-  now: { ahead?: Beside; behind?: Beside },
-  then: { ahead?: Beside; behind?: Beside },
+  now: { ahead?: Neighbour; behind?: Neighbour },
+  then: { ahead?: Neighbour; behind?: Neighbour },
 ): number {
-  const own = (ahead: Beside | undefined) =>
+  const own = (ahead: Neighbour | undefined) =>
     followAccel(driver, mps, ahead?.gapM ?? Infinity, mps - (ahead?.mps ?? mps))
   if (then.ahead && then.ahead.gapM <= 0) return -Infinity
   if (then.behind && then.behind.gapM <= 0) return -Infinity

@@ -1,4 +1,5 @@
 import type { Junction } from '@tidytrail/core/level'
+import { endsBeside, lanesBeside, type Beside } from './beside'
 import { conflictsOf, knownConflicts, partOf, type Conflict } from './conflicts'
 import { firstBySide, linkWay, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM, type MeasuredLine } from './measured-line'
@@ -18,6 +19,10 @@ export interface Piece {
   readonly partings: readonly Parting[]
   /** The ways through junctions that lie on it, the first first. */
   readonly ways: readonly PlanWay[]
+  /** Lanes beside it that lead the same way, with their numbers. */
+  readonly beside: readonly (Beside & { readonly piece: number })[]
+  /** Does it end where the lane beside it leads on, so that everybody has to go over? */
+  readonly drops: boolean
 }
 
 /** From so far along a piece on, and as far as there, those on another piece are in the way too. */
@@ -106,11 +111,16 @@ export function trafficPlan(level: JunctionParts, net: LaneNet, numbers: Numbers
   const lay = (id: string, line: MeasuredLine, lane: NetLane | undefined, limitMps: number) => {
     const number = numbers.of(id)
     const { lengthM } = line
-    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [] } // prettier-ignore
+    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], beside: [], drops: false } // prettier-ignore
     return pieces[number]
   }
   const limitOf = (id: string) => net.lanes.get(id)!.route.speedLimitMps ?? Infinity
-  for (const [id, lane] of net.lanes) lay(id, lane.line, lane, limitOf(id))
+  const beside = lanesBeside(net)
+  for (const [id, lane] of net.lanes) {
+    const piece = lay(id, lane.line, lane, limitOf(id))
+    piece.beside = (beside.get(id) ?? []).map((b) => ({ ...b, piece: numbers.of(b.id) }))
+    piece.drops = endsBeside(net, id)
+  }
   for (const [id, move] of net.moves) lay(id, move.line, undefined, Math.max(limitOf(move.from), limitOf(move.to)))
   const apartOf = (a: string, b: string) => (widestOn(level, a) + widestOn(level, b)) / 2
   for (const [laneId, moves] of net.out) part(pieces, numbers, net.lanes.get(laneId)!, moves, apartOf)
@@ -270,4 +280,6 @@ function relate(
 }
 
 const numbered = (stretches: readonly WatchedStretch[], numbers: Numbers): PlanConflict['watched'] =>
-  stretches.map(({ id, fromM, toM, aheadM }) => ({ piece: numbers.of(id), fromM, toM, aheadM }))
+  stretches
+    .filter((s) => !s.beside)
+    .map(({ id, fromM, toM, aheadM }) => ({ piece: numbers.of(id), fromM, toM, aheadM }))

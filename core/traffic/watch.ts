@@ -2,7 +2,8 @@ import type { Conflict } from './conflicts'
 import { admits, type Level } from '@tidytrail/core/level'
 import { yieldIn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM } from './measured-line'
-import type { LaneNet } from './net'
+import { lanesBeside, mayChange, placeBeside } from './beside'
+import type { LaneNet, NetLane } from './net'
 
 /** A body that turns, and how it drives. Metres, seconds. */
 export interface Turner {
@@ -21,6 +22,8 @@ export interface WatchedStretch {
   readonly toM: number
   /** From its end it is so far on to the conflict that is watched for. */
   readonly aheadM: number
+  /** Is it of a lane beside, from which one may change over in time? Who drives is told by the lane it is on. */
+  readonly beside?: true
 }
 
 /** It is looked and decided for so long before one sets off, seconds. */
@@ -70,6 +73,7 @@ export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: n
     if (!lane || aheadM >= watchM || seen.has(key)) return
     seen.add(key)
     const far = put(laneId, true, endM, aheadM)
+    found.push(...besideStretches(net, lane, endM - (far - aheadM), endM, aheadM))
     // Those who come into it on the way lead there as well.
     for (const move of net.into.get(laneId) ?? []) {
       if (move.toM > endM + 1e-6) continue
@@ -86,6 +90,34 @@ export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: n
   }
   if (way.isLink) up(way.from, way.fromM, put(way.id, false, ownM, 0))
   else up(way.from, way.fromM + ownM, 0)
+  return found
+}
+
+/** Who changes lanes so near before a conflict comes too late to be in it, metres. */
+const CHANGES_IN_M = 16
+
+/** The stretches of lanes beside a stretch of one from which it may still be changed into that. */
+function besideStretches(net: LaneNet, lane: NetLane, fromM: number, toM: number, aheadM: number): WatchedStretch[] {
+  const found: WatchedStretch[] = []
+  for (const of of lanesBeside(net).get(lane.id) ?? []) {
+    const other = net.lanes.get(of.id)!
+    const back = of.side === 1 ? -1 : 1
+    // As near to the conflict as one may change, and from there back.
+    let last = Math.min(of.otherM.length - 1, Math.floor((toM - CHANGES_IN_M - of.fromM) / of.stepM))
+    while (last > 0 && !mayChange(other, back, of.otherM[last - 1], of.otherM[last])) last--
+    if (last <= 0) continue
+    const endM = of.fromM + last * of.stepM
+    const from = placeBeside(of, Math.max(of.fromM, fromM))
+    if (from && from.otherM < of.otherM[last])
+      found.push({
+        id: of.id,
+        isLane: true,
+        fromM: from.otherM,
+        toM: of.otherM[last],
+        aheadM: aheadM + toM - endM,
+        beside: true,
+      })
+  }
   return found
 }
 

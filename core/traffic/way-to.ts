@@ -1,5 +1,6 @@
+import { lanesBeside, mayChange } from './beside'
 import { UNLIMITED_MPS } from './watch'
-import type { LaneNet, NetMove } from './net'
+import type { LaneNet, NetLane, NetMove } from './net'
 
 /** Places nearer to each other than this are one, metres. */
 const ONE_PLACE_M = 0.05
@@ -11,6 +12,10 @@ export interface WayTo {
   /** From so far along a lane on, if it is not left at that very place. */
   along(laneId: string, m: number): number
 }
+
+/** A change into the lane beside costs so much, seconds, and takes such a way, metres. */
+const CHANGES_S = 4
+const CHANGES_M = 40
 
 const known = new WeakMap<LaneNet, Map<string, WayTo>>()
 
@@ -33,11 +38,39 @@ function find(net: LaneNet, laneId: string): WayTo {
     if (ahead >= -ONE_PLACE_M) return Math.max(0, ahead) / mpsOn(lane)
     return closed ? (ahead + line.lengthM) / mpsOn(lane) : undefined
   }
+  /** The ways from which a place of a lane is come to: those into the lane, and those into one beside it from which it may be changed in time. */
+  const beside = lanesBeside(net)
+  const comeTo = (lane: string, toM: number): { move: NetMove; s: number }[] => {
+    const found: { move: NetMove; s: number }[] = []
+    for (const move of net.into.get(lane) ?? []) {
+      const on = between(lane, move.toM, toM)
+      if (on !== undefined) found.push({ move, s: on })
+    }
+    for (const b of beside.get(lane) ?? []) {
+      const other = net.lanes.get(b.id)!
+      const endM = Math.min(toM, b.toM)
+      const begins = b.otherM[0]
+      const ends = begins + (endM - b.fromM)
+      if (!mayGoOver(other, b.side === 1 ? -1 : 1, begins, ends)) continue
+      for (const move of net.into.get(b.id) ?? []) {
+        const m = Math.max(begins, move.toM)
+        if (m + CHANGES_M > ends) continue
+        found.push({ move, s: CHANGES_S + (ends - move.toM + toM - endM) / mpsOn(b.id) })
+      }
+    }
+    return found
+  }
+  const mayGoOver = (lane: NetLane, side: 1 | -1, fromM: number, toM: number): boolean => {
+    for (let m = fromM; m + CHANGES_M <= toM; m += CHANGES_M / 2)
+      if (mayChange(lane, side, m, m + CHANGES_M)) return true
+    return false
+  }
   /** From the beginning of each way; those into the lane itself are the ends that are searched back from. */
   const best = new Map<string, number>()
   const queue: NetMove[] = []
-  for (const move of net.into.get(laneId) ?? []) {
-    best.set(move.id, takes(move))
+  for (const { move, s } of comeTo(laneId, net.lanes.get(laneId)?.line.lengthM ?? 0)) {
+    // On the lane itself one is there; from one beside it there is a change to come.
+    best.set(move.id, takes(move) + (move.to === laneId ? 0 : Math.min(s, CHANGES_S)))
     queue.push(move)
   }
   const done = new Set<string>()
@@ -49,10 +82,8 @@ function find(net: LaneNet, laneId: string): WayTo {
     const [move] = queue.splice(at, 1)
     if (done.has(move.id)) continue
     done.add(move.id)
-    for (const before of net.into.get(move.from) ?? []) {
+    for (const { move: before, s: on } of comeTo(move.from, move.fromM)) {
       if (before.to === laneId) continue
-      const on = between(move.from, before.toM, move.fromM)
-      if (on === undefined) continue
       const s = takes(before) + on + best.get(move.id)!
       if (s >= (best.get(before.id) ?? Infinity)) continue
       best.set(before.id, s)

@@ -11,6 +11,7 @@ export const laneDeadEnd: Check = {
     const { name, kind, atEnd } = look.level.thing('routes', id)!
     const lane = kind === 'lane' && atEnd === 'unsaid' ? look.lanes.lane(id) : undefined
     if (!lane || lane.closed || lane.route.travel !== 'one-way' || look.lanes.out(id).length > 0) return []
+    if (look.lanes.endsBeside(id)) return []
     const joins = look.lanes.joins(id)
     // Where it would go straight on, that is told by itself; one drawn backwards ends where it should begin.
     if (joins.some((s) => s.goesOn) || look.lanes.backwards().includes(id)) return []

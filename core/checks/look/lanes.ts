@@ -1,5 +1,6 @@
 import type { Junction } from '@tidytrail/core/level'
 import {
+  endsBeside,
   usualPhases,
   watchOf,
   yieldIn,
@@ -37,6 +38,11 @@ export class LookAtLanes {
   }
   into(routeId: string): readonly NetMove[] {
     return this.notes.note('lanes', (v) => v.relations.lanes.into.get(routeId)) ?? []
+  }
+
+  /** Does a lane end beside one that leads on, into which those on it change? */
+  endsBeside(routeId: string): boolean {
+    return this.notes.note('lanes', (v) => endsBeside(v.relations.lanes, routeId))
   }
 
   /** Joins a lane nearly makes at its end. */

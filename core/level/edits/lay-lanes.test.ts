@@ -146,6 +146,9 @@ describe('a road', () => {
     const slow = changeThings.apply(result.level, { in: 'routes', changes: { [after.id]: { speedLimitMps: 5 } } }).level
     const moved = changeThings.apply(slow, { in: 'roads', changes: { rd_one: { laneM: 4 } } }).level
     expect(moved.routes[after.id]).toMatchObject({ speedLimitMps: 5, widthM: 4 })
+    const noChange = [{ fromM: 0, toM: 20, side: 'left' as const }]
+    const kept = changeThings.apply(moved, { in: 'routes', changes: { [after.id]: { noChange } } }).level
+    expect(changeThings.apply(kept, { in: 'roads', changes: { rd_one: { laneM: 3 } } }).level.routes[after.id].noChange).toEqual(noChange) // prettier-ignore
   })
 
   it('is laid the same however often, and an edit of it is undone whole', () => {

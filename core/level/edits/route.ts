@@ -1,3 +1,4 @@
+import { lengthOf } from '@tidytrail/core/geometry'
 import { defineChanges, defineEdit } from '../edit'
 import { keysOf } from '../keys'
 import type { Route, Stop, TravelMode } from '../kinds'
@@ -81,16 +82,50 @@ export const moveStop = defineEdit<{ routeId: string; stopId: string; to: number
 export const reverseRoute = defineEdit<{ routeId: string }>(
   (level, { routeId }) => `Reverse ${routeName(level, routeId)}`,
   (draft, { routeId }) => {
-    draft.routes[routeId]?.order.reverse()
+    const route = draft.routes[routeId]
+    if (!route) return
+    route.order.reverse()
+    route.noChange = turnedChanges(route, draft.waypoints)
   },
 )
+
+/** How long a route is straight through its places, metres. */
+export function straightM(
+  { order, stops, travel }: Pick<Route, 'order' | 'stops' | 'travel'>,
+  waypoints: Level['waypoints'],
+): number {
+  const places = order.map((id) => waypoints[stops[id].waypointId].at)
+  if (travel === 'round' && places.length > 0) places.push(places[0])
+  return lengthOf(places)
+}
+
+/** Where a lane may not be changed, seen the other way round: as long as it is drawn straight through its places. */
+export function turnedChanges(
+  { noChange, order, stops, travel }: Route,
+  waypoints: Level['waypoints'],
+): Route['noChange'] {
+  if (noChange.length === 0) return noChange
+  const lengthM = straightM({ order, stops, travel }, waypoints)
+  const other = { both: 'both', left: 'right', right: 'left' } as const
+  return noChange
+    .map(({ fromM, toM, side }) => ({
+      fromM: Math.max(0, lengthM - toM),
+      toM: Math.max(0, lengthM - fromM),
+      side: other[side],
+    }))
+    .reverse()
+}
 
 /** Turn several routes round at once, as lanes that were drawn backwards. */
 export const reverseRoutes = defineChanges<{ routeIds: readonly string[] }>(
   (_level, { routeIds }) => `Turn ${routeIds.length} routes round`,
   (changes, { routeIds }, base) => {
-    for (const id of routeIds)
-      if (base.routes[id]) changes.set(['routes', id, 'order'], [...base.routes[id].order].reverse())
+    for (const id of routeIds) {
+      const route = base.routes[id]
+      if (!route) continue
+      changes.set(['routes', id, 'order'], [...route.order].reverse())
+      if (route.noChange.length > 0) changes.set(['routes', id, 'noChange'], turnedChanges(route, base.waypoints))
+    }
   },
 )
 

@@ -4,6 +4,7 @@ import type { Level } from '../schema'
 import { sameValue } from '../units'
 import { dropUnused, takeStops } from './parts'
 import { plainStop } from '../plain'
+import { straightM, turnedChanges } from './route'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
 
@@ -66,7 +67,10 @@ export const joinRoutes = defineEdit<{
     const route = draft.routes[routeId]
     const other = draft.routes[otherId]
     if (!route || !other) return
-    if (reverse) route.order.reverse()
+    if (reverse) {
+      route.order.reverse()
+      route.noChange = turnedChanges(route, draft.waypoints)
+    }
     if (routeId === otherId) {
       const [first, last] = [route.order[0], route.order[route.order.length - 1]]
       if (route.order.length > 2 && route.stops[first].waypointId === route.stops[last].waypointId) {
@@ -78,6 +82,9 @@ export const joinRoutes = defineEdit<{
     }
     const added = [...other.order]
     if (reverseOther) added.reverse()
+    const beforeM = straightM({ ...route, travel: 'one-way' }, draft.waypoints)
+    const kept = reverseOther ? turnedChanges(other, draft.waypoints) : other.noChange
+    route.noChange.push(...kept.map((s) => ({ ...s, fromM: beforeM + s.fromM, toM: beforeM + s.toM })))
     const last = route.order.at(-1)
     if (last && added[0] && route.stops[last].waypointId === other.stops[added[0]].waypointId) {
       const meeting = other.stops[added.shift()!]

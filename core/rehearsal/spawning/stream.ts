@@ -6,7 +6,7 @@ import type { Engine } from '../engine'
 import { MAX_AGENTS, type Registers, type SpawnRow } from '../scenario'
 import { leave } from '../leave'
 import { enter, isWatched } from '../spawn'
-import { setOnLane } from '../steps/follow-route'
+import { setOnLane, stopBefore } from '../steps/follow-route'
 import { driverOf } from '../traffic/drive'
 import { isTaken } from './room'
 import { spawnLuck } from './places'
@@ -172,7 +172,8 @@ function appearAt(
     if (gap < driver.gapM + driver.headwayS * (ahead ? Math.min(mps, world.speed[other]) : world.speed[other]))
       return false
   }
-  const stop = stopBefore(engine, stream.laneId, m)
+  const lane = engine.scenario.traffic.net.lanes.get(stream.laneId)
+  const stop = lane ? stopBefore(lane, m) : -1
   if (stop < 0) return false
   const number = by.sent[k]++ * stream.of + stream.nth + 1
   by.there[k]++
@@ -183,14 +184,6 @@ function appearAt(
       1 + stream.bound[byWeight(stream.shares, spawnLuck(seed, USE.bound, keyOf(row, stream), by.sent[k]))]
   if (told.briefId === null) setOnLane(engine, n, stream.laneId, stop, m, mps)
   return true
-}
-
-/** The last stop of a lane before a place along it; −1 where nothing comes after. */
-function stopBefore({ scenario: { traffic } }: Engine, laneId: string, m: number): number {
-  const lane = traffic.net.lanes.get(laneId)
-  if (!lane) return -1
-  const k = lane.stopM.findLastIndex((s) => s <= m)
-  return lane.closed || k < lane.stopM.length - 1 ? k : -1
 }
 
 /** Puts those on the lanes who would be there had the stream flowed for a while: each as far as it has come since. */

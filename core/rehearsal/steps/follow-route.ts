@@ -84,34 +84,65 @@ export const followRoute: StepRun<'follow-route'> = {
 
 /** Sets somebody who has just appeared on a lane going along it, so far along and from a stop it is at or beyond. */
 export function setOnLane(engine: Engine, n: number, routeId: string, stop: number, m: number, mps: number): void {
-  const { world, registers, t } = engine
-  const number = registers.routes.of(routeId)
+  const { world, t } = engine
   world.step[n] = 0
   world.choice[n] = 0
   world.stepSince[n] = t
-  world.route[n] = number
   world.visited[n] = []
-  world.turns[n] = NO_TURNS
   world.direction[n] = 1
+  world.mayChange[n] = 1
+  if (!comeOnto(engine, n, routeId, stop, m, 0)) return
+  world.speed[n] = mps
+  world.vx[n] = world.headX[n] * mps
+  world.vy[n] = world.headY[n] * mps
+}
+
+/**
+ * Sets somebody going along the lane beside the one it is carried along; it comes over as it goes.
+ * @param asideM how far to the left of that lane it is @param why as its event says
+ * @returns can it?
+ */
+export function goOverTo(engine: Engine, n: number, routeId: string, m: number, asideM: number, why: number): boolean {
+  const { world, scenario } = engine
+  const lane = scenario.traffic.net.lanes.get(routeId)
+  const stop = lane ? stopBefore(lane, m) : -1
+  if (stop < 0) return false
+  const [from, fromM] = [world.piece[n], world.pieceM[n]]
+  if (!comeOnto(engine, n, routeId, stop, m, asideM)) return true
+  world.leaves[n] = from + 1
+  world.leavesM[n] = fromM
+  engine.log(n, 'changed-lanes', why)
+  return true
+}
+
+/** The last stop of a lane before a place along it; −1 where nothing comes after. */
+export function stopBefore({ stopM, closed }: { stopM: readonly number[]; closed: boolean }, m: number): number {
+  const k = stopM.findLastIndex((s) => s <= m)
+  return closed || k < stopM.length - 1 ? k : -1
+}
+
+/** Begins to be carried along a lane from a place beside it on. @returns can it be? */
+function comeOnto(engine: Engine, n: number, routeId: string, stop: number, m: number, asideM: number): boolean {
+  const { world, registers } = engine
+  world.route[n] = registers.routes.of(routeId)
+  world.turns[n] = NO_TURNS
   world.fromStop[n] = stop
   const row = engine.rowOf(n)!
   const next = nextStop(row.route!, stop, 1)
-  if (!next) return
+  if (!next) return false
   world.rail[n] = 1
   world.piece[n] = registers.pieces.of(routeId)
   world.pieceM[n] = m
-  world.asideM[n] = 0
+  world.asideM[n] = asideM
   goTo(engine, n, row, next.to)
   const course = world.courses[n]
   if (!course?.track) {
     world.rail[n] = 0
-    return
+    return false
   }
   world.onLeg[n] = 0
-  world.speed[n] = mps
-  world.vx[n] = world.headX[n] * mps
-  world.vy[n] = world.headY[n] * mps
   pieceAt(engine, n, course)
+  return true
 }
 
 /** Half as far again as it takes to brake from a speed, metres. */
@@ -224,8 +255,11 @@ function turnAt(engine: Engine, n: number, row: StepRow, at: number, ahead: numb
 }
 
 /** Is it out of the level once it comes to the end of a route? */
-const leavesAtEnd = (engine: Engine, n: number, route: Route | undefined): boolean =>
-  isOpenEnd(route) && engine.world.within[n] === 0 && engine.world.step[n] === engine.stepsNow(n).length - 1
+const leavesAtEnd = (engine: Engine, n: number, { route, routeId }: StepRow): boolean =>
+  isOpenEnd(route) &&
+  !engine.scenario.traffic.pieces[engine.registers.pieces.of(routeId!)]?.drops &&
+  engine.world.within[n] === 0 &&
+  engine.world.step[n] === engine.stepsNow(n).length - 1
 
 /**
  * Sends an agent to a stop, and over those after it that are passed without a halt.
@@ -274,7 +308,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: Turn):
       const leg = next && legOf(engine, on, profile, from, next.to, turns ? turn : undefined)
       if (!next || typeof leg === 'string') {
         // Who leaves there drives on as it came.
-        ends = next !== undefined || !leavesAtEnd(engine, n, on.route)
+        ends = next !== undefined || !leavesAtEnd(engine, n, on)
         break
       }
       legs.push(leg!)

@@ -4,6 +4,7 @@ import type { Engine } from '../engine'
 import { LIMIT } from '../events'
 import type { ProfileRow } from '../scenario'
 import { holdBack } from '../travel'
+import { aheadInTheOld, mindEnd, thinkOfChanging } from './change-lane'
 import { mindWays } from './mind-ways'
 import { pieceAt } from './rails'
 
@@ -57,12 +58,16 @@ export function drive(engine: Engine): void {
   }
   order.sort(world, registers.pieces.ids.length)
   const { pieces } = scenario.traffic
+  // One after the other, so that two who want the same gap do not both have it.
+  for (let n = 0; n < world.count; n++)
+    if (key[n] !== 0 && rail[n] === 1 && thinkOfChanging(engine, n)) order.sort(world, registers.pieces.ids.length)
   for (let n = 0; n < world.count; n++) {
     if (key[n] === 0 || rail[n] === 0) continue
     const course = courses[n]!
     if (!pieces[world.piece[n]]) continue
     followOn(engine, n, course.track!)
     mindWays(engine, n, course)
+    mindEnd(engine, n)
   }
 }
 
@@ -75,31 +80,31 @@ export const ahead = { slot: -1, m: 0 }
  * @param leg the leg to begin on @param fromM from so far along its piece on @param own who looks, −1 for nobody
  */
 export function whoIsAhead(
-  { world, order, scenario }: Engine,
+  { order, scenario }: Engine,
   track: Track,
   leg: number,
   fromM: number,
   withinM: number,
   own: number,
 ): typeof ahead {
-  const { pieceM } = world
   const { pieces } = scenario.traffic
   ahead.slot = -1
   ahead.m = withinM
   let base = 0
-  let at = fromM
+  let startM = fromM
   for (let k = leg; k < track.piece.length && base < ahead.m; k++) {
     const number = track.piece[k]
     if (number < 0) break
-    const from = k === leg ? at : track.fromM[k]
+    const from = k === leg ? startM : track.fromM[k]
     const to = track.toM[k]
     const end = order.end(number)
     for (let q = order.begin(number); q < end; q++) {
       const m = order.slots[q]
-      const far = base + pieceM[m] - from
-      if (pieceM[m] < from || m === own || (pieceM[m] === from && !(m > own))) continue
+      const at = order.at[q]
+      const far = base + at - from
+      if (at < from || m === own || (at === from && !(m > own))) continue
       // The rest of a piece that is left before its end is none of one's way.
-      if (pieceM[m] > to + 1e-6 && k < track.piece.length - 1) break
+      if (at > to + 1e-6 && k < track.piece.length - 1) break
       if (far < ahead.m) {
         ahead.slot = m
         ahead.m = far
@@ -113,9 +118,9 @@ export function whoIsAhead(
       const last = order.end(p.piece)
       for (let q = order.begin(p.piece); q < last; q++) {
         const m = order.slots[q]
-        const on = pieceM[m] - p.fromM
+        const on = order.at[q] - p.fromM
         if (on < past || m === own || (on === past && past > 0 && !(m > own))) continue
-        if (pieceM[m] >= p.untilM) break
+        if (order.at[q] >= p.untilM) break
         const far = base + p.atM + on - from
         if (far < ahead.m && far > 0) {
           ahead.slot = m
@@ -125,7 +130,7 @@ export function whoIsAhead(
       }
     }
     base += to - from
-    at = 0
+    startM = 0
   }
   return ahead
 }
@@ -137,6 +142,11 @@ function followOn(engine: Engine, n: number, track: Track): void {
   const look = (v * v) / (2 * driver.brakeMps2) + LOOKS_S * v + LOOKS_M
   const { slot, m } = whoIsAhead(engine, track, world.onLeg[n], world.pieceM[n], look, n)
   world.queued[n] = 0
+  if (world.leaves[n] > 0) {
+    const old = aheadInTheOld(engine, n, look)
+    if (old.slot >= 0)
+      follow(engine, n, old.slot, old.m - world.radius[n] - world.radius[old.slot], driver, scenario.stepS)
+  }
   if (slot < 0) return
   const gap = m - world.radius[n] - world.radius[slot]
   const stands = v < STANDS_MPS && world.speed[slot] < STANDS_MPS && gap < driver.gapM + QUEUE_M

@@ -165,7 +165,7 @@ function whoComes(engine: Engine, n: number, way: PlanWay, c: PlanConflict, base
   for (const w of c.watched) {
     for (let q = order.end(w.piece) - 1; q >= order.begin(w.piece); q--) {
       const m = order.slots[q]
-      const at = world.pieceM[m]
+      const at = order.at[q]
       if (at > w.toM || m === n) continue
       if (at < w.fromM) break
       if (!comes(engine, m, c)) continue
@@ -213,8 +213,8 @@ function whoStood(engine: Engine, n: number, c: PlanConflict): number {
   for (const w of c.watched)
     for (let q = order.end(w.piece) - 1; q >= order.begin(w.piece); q--) {
       const m = order.slots[q]
-      if (world.pieceM[m] > w.toM || m === n) continue
-      if (world.pieceM[m] < w.fromM) break
+      if (order.at[q] > w.toM || m === n) continue
+      if (order.at[q] < w.fromM) break
       if (goesOver(engine, m, c.way)) return m
       if (world.heldAt[m] !== number || world.stoodSince[m] === 0 || world.speed[m] >= STANDS_MPS) continue
       const first = world.stoodSince[m] - world.stoodSince[n]

@@ -10,8 +10,10 @@ import { holdBack, LAST, loadPiece, setSpot, spotOf } from '../travel'
 const ON_LINE_M = 0.75
 const ALONG = 0.94
 /** It comes over to its line by so much of its speed, and no faster than this, metres a second. */
-const OVER_SHARE = 0.2
-const OVER_MPS = 1.4
+export const OVER_SHARE = 0.2
+export const OVER_MPS = 1.4
+/** So near to its new lane it has left the one it changed from, metres. */
+const OVER_M = 0.75
 /** Its ends lie so far before and behind its middle, in radii: they are on the line, and so it is turned. */
 const ENDS = 0.7
 
@@ -30,6 +32,7 @@ export function comesOnRails(engine: Engine, n: number, course: Course): void {
   const length = Math.sqrt(dx * dx + dy * dy)
   if (length < 1e-9 || dx * world.headX[n] + dy * world.headY[n] < ALONG * length) return
   world.rail[n] = 1
+  world.leaves[n] = 0
   // How far to the left of the line it is.
   world.asideM[n] = ((world.y[n] - course.y[k - 1]) * dx - (world.x[n] - course.x[k - 1]) * dy) / length
 }
@@ -149,7 +152,12 @@ export function roll(engine: Engine, n: number): void {
   world.headY[n] = hy
   world.along[n] = s
   world.asideM[n] = left
-  world.offLine[n] = Math.abs(left)
+  // Who changes lanes strays from neither.
+  world.offLine[n] = world.leaves[n] > 0 ? 0 : Math.abs(left)
+  if (world.leaves[n] > 0) {
+    world.leavesM[n] += v * dt
+    if (Math.abs(left) < OVER_M) world.leaves[n] = 0
+  }
   world.point[n] = k
   world.z[n] = standAt(engine, n)
 }

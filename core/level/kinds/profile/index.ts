@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { field, kept, length, METRES, name, positive } from '../../fields'
+import { field, flag, kept, length, METRES, name, positive } from '../../fields'
 import { LIMITS } from '../../limits'
 import { ruled } from '../../rules'
 import { defineKind } from '../kind'
@@ -74,6 +74,11 @@ export const profileSchema = z.strictObject({
     label: 'keeps behind others',
     unit: 's',
     step: 0.1,
+    ...only((b) => !b.turnsOnTheSpot && b.stands),
+  }),
+  /** Changes lanes in traffic where it gets on better beside; for the sake of its way it always does. */
+  changesLanes: field(flag(true), {
+    label: 'changes lanes to get on better',
     ...only((b) => !b.turnsOnTheSpot && b.stands),
   }),
   /** Speed below which it cannot keep itself up, metres a second: it circles instead of standing still. */

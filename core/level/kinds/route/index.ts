@@ -9,6 +9,10 @@ export const TRAVEL_MODES = ['one-way', 'round', 'there-and-back', 'any-order'] 
 export const ROUTE_COLOURS = ['rust', 'lake', 'plum', 'ochre', 'pine', 'ink'] as const
 export const ROUTE_PATTERNS = ['unbroken', 'dashes', 'dots', 'dash-dot'] as const
 
+export const CHANGE_SIDES = ['both', 'left', 'right'] as const
+/** Most stretches of a lane on which it may not be left for one beside it. */
+export const MOST_NO_CHANGE = 50
+
 type Drawn = { legs: string; curve: string }
 
 export const routeSchema = z.strictObject({
@@ -60,6 +64,17 @@ export const routeSchema = z.strictObject({
     when: (r: { kind: string; use: string; travel: string }) =>
       r.kind === 'lane' && r.use === 'drive' && r.travel !== 'round',
   }),
+  /** Where those who drive along a lane may not change into one beside it, metres along it. */
+  noChange: z
+    .array(
+      z.strictObject({
+        fromM: field(length, { ...METRES, label: 'no changing from' }),
+        toM: field(length, { ...METRES, label: 'as far as' }),
+        side: field(z.enum(CHANGE_SIDES).default('both'), { label: 'to', words: { both: 'both sides' } }),
+      }),
+    )
+    .max(MOST_NO_CHANGE)
+    .default([]),
   ...restriction,
   stops: z.record(id, stopSchema),
   order: z.array(id).max(LIMITS.waypoints),

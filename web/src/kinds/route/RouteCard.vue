@@ -8,6 +8,7 @@ import { useTravelStore } from '../../stores/travel'
 import ActionMenu from '../../ui/ActionMenu.vue'
 import { TRAVEL_WORDS } from '../../ui/figures'
 import CardFrame from '../card/CardFrame.vue'
+import ChangingList from './ChangingList.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import { KIND_WORDS } from './draw-options'
@@ -142,6 +143,7 @@ const chooseItems = computed(() => [
         @done="release"
       />
     </fieldset>
+    <ChangingList v-if="route.kind === 'lane' && route.use === 'drive'" :id="id" />
     <StopList :id="id" />
     <p class="mt-2 border-t border-rule pt-2 text-[13px] text-faded">
       <template v-if="followers.length > 0"

@@ -6,6 +6,7 @@ import type { InkName } from '../../map/inks'
 import { inMetres, traceLine, X, Y, type Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
 import { crowded, extentOf, inkOf, type RouteLook } from './look'
+import { drawChanging } from './draw-changing'
 import { ROUTE_STYLES } from './styles/list'
 import { stroke } from './styles/style'
 
@@ -35,6 +36,7 @@ export function* drawRouteLines(
     yield
     yield* drawRouteLine(pen, level, routes[i][1], looks[i])
   }
+  for (const i of near) if (routes[i][1].kind === 'lane') drawChanging(pen, level, routes[i][0])
 }
 
 /** So many stops are drawn in one stroke at most. */
