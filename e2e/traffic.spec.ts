@@ -99,6 +99,7 @@ test('a road stays one: its lanes follow it, change over to the other side, and 
   await drag(page, [20, 31.625], [26, 40])
   await expect(page.getByRole('status').filter({ hasText: 'Road 1 lays this lane' })).toBeVisible()
   // The lane beside it may be changed into, but not just before the end once that is said.
+  await register(page, 'Routes').getByRole('row', { name: /Road 1 ahead 1/ }).click() // prettier-ignore
   const beside = card(page).getByRole('list', { name: 'Lanes beside it' })
   await expect(beside.getByRole('listitem')).toHaveText(/^Road 1 ahead 2\s+on the left, 0 to \d+ m/)
   await card(page).getByRole('button', { name: '… on the last 30 m' }).click()

@@ -28,7 +28,7 @@ const nameOf = (id: string) => levels.doc.routes[id]?.name ?? '?'
 
 <template>
   <section v-if="beside.length > 0 || route.noChange.length > 0" class="mt-2 border-t border-rule pt-2">
-    <h4 class="label">changing lanes</h4>
+    <h3 class="label">changing lanes</h3>
     <p v-if="beside.length === 0" class="text-[13px] text-faded">No lane lies beside it that leads the same way.</p>
     <ul class="text-[13px]" aria-label="Lanes beside it">
       <li v-for="b in beside" :key="`${b.id} ${b.fromM}`">
