@@ -37,6 +37,18 @@ it('check ends with 0 without blockers and 1 with, and prints what its schema sa
   expect(report.findings[0]).toMatchObject({ severity: 'blocker', ways: [{ label: expect.any(String) }] })
 })
 
+it('lanes are written in open formats, with what is not in them said beside', () => {
+  const drive = run('lanes', file('kettle-cross.tidytrail.json'))
+  expect(drive).toMatchObject({ status: 0, stderr: expect.stringContaining('without who goes first at junctions') })
+  expect(drive.stdout).toMatch(/^<\?xml .*\n<OpenDRIVE>/)
+  const out = file('lanes.geojson')
+  expect(run('lanes', file('kettle-cross.tidytrail.json'), '--as', 'geojson', '--out', out)).toMatchObject({ status: 0, stdout: '' }) // prettier-ignore
+  const { features } = JSON.parse(readFileSync(out, 'utf8')) as { features: { properties: { kind: string } }[] }
+  expect(new Set(features.map((f) => f.properties.kind))).toEqual(new Set(['lane', 'join', 'junction']))
+  expect(run('lanes', file('kettle-cross.tidytrail.json'), '--as', 'shapes').status).toBe(2)
+  expect(run('lanes', file('kettle-cross.tidytrail.json'), '--out', folder)).toMatchObject({ status: 2, stderr: expect.stringContaining('cannot write') }) // prettier-ignore
+})
+
 it('rehearse ends with 0 when all follow and 1 when not, the same for the same seed', () => {
   const asked = ['rehearse', file('lanternquay.tidytrail.json'), '--format', 'json', '--seed', '3', '--seconds', '90']
   const [once, again] = [run(...asked), run(...asked)]

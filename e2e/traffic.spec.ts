@@ -213,3 +213,42 @@ test('streets are brought in from a map: roads, a roundabout, signals, all joine
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('tab', { name: /^Junctions 0/ })).toBeVisible()
 })
+
+test('lanes come from OpenDRIVE, and are written as that and as GeoJSON', async ({ page }) => {
+  test.setTimeout(120_000)
+  await newLevel(page)
+  await page.keyboard.press('1')
+  const buffer = readFileSync('docs/examples/osier-bends.xodr')
+  const give = async (name: string, bytes: Buffer) => {
+    await page.getByRole('button', { name: 'Import …' }).click()
+    await page.getByTestId('import-file').setInputFiles({ name, mimeType: 'text/xml', buffer: bytes })
+  }
+  // One with a fault is refused with its line.
+  await give('bent.xodr', Buffer.from(buffer.toString().replace('curvEnd="0.02"', 'curvEnd="wide"')))
+  await expect(page.getByRole('dialog')).toContainText(/line 24: the curvEnd of a <spiral> is no number: wide/)
+  await page.keyboard.press('Escape')
+  await give('osier-bends.xodr', buffer)
+  await expect(page.getByTestId('import-facts')).toHaveText('8 lanes, 6 joins; 176 m by 136 m')
+  await expect(page.getByRole('dialog')).toContainText('lanes of the kinds shoulder were left out')
+  await expect(page.getByLabel('at the heights of the file')).not.toBeChecked()
+  await expectAccessible(page, 'lanes to be brought in')
+  await page.getByRole('dialog').getByRole('button', { name: 'Import', exact: true }).click()
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+  await page.keyboard.press('3')
+  await page.getByRole('tab', { name: /^Junctions/ }).click()
+  await expect(register(page, 'Routes').getByRole('row', { name: /Osier Corner.*signals/ })).toHaveCount(1)
+  await page.getByRole('tab', { name: /^Roads/ }).click()
+  await page.getByRole('button', { name: 'Write lanes' }).click()
+  const written = page.waitForEvent('download')
+  await page.getByRole('menuitem', { name: 'GeoJSON' }).click()
+  expect((await written).suggestedFilename()).toBe('New level.geojson')
+  await expect(
+    page.getByText('GeoJSON is written without who goes first at junctions, and signal plans.'),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'Write lanes' }).click()
+  const again = page.waitForEvent('download')
+  await page.getByRole('menuitem', { name: 'ASAM OpenDRIVE' }).click()
+  expect(readFileSync(await (await again).path(), 'utf8')).toContain('name="Osier Road left 1"')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('tab', { name: /^Junctions 0/ })).toBeVisible()
+})

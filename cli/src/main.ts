@@ -1,6 +1,8 @@
+import { LANE_WRITERS } from '@tidytrail/core/formats'
 import { Command, InvalidArgumentError, Option } from 'commander'
 import { check } from './commands/check'
 import { demo } from './commands/demo'
+import { lanes } from './commands/lanes'
 import { rehearse } from './commands/rehearse'
 import { trial } from './commands/trial'
 import { EXIT } from './exit'
@@ -60,6 +62,16 @@ program
   .option('--seconds <s>', 'length of each run', number('The length', 1, 7200, false))
   .addOption(format())
   .action(async (file: string, options) => void (process.exitCode = await trial(file, options)))
+
+program
+  .command('lanes')
+  .description('Write the lanes of a level file in an open format. Says what of the level is not in it.')
+  .argument('<file>')
+  .addOption(
+    new Option('--as <format>', 'which format').choices(LANE_WRITERS.map((w) => w.id)).default(LANE_WRITERS[0].id),
+  )
+  .option('--out <file>', 'where to write; printed when left out')
+  .action(async (file: string, options) => void (process.exitCode = await lanes(file, options)))
 
 program
   .command('demo')

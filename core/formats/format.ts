@@ -1,7 +1,7 @@
 import type { Beside } from './beside'
 import type { GeoFrame, GeoRead } from './geojson/read'
 import type { HeightsOptions, HeightsRead } from './heights'
-import type { StreetMap } from '@tidytrail/core/traffic'
+import type { LaneMap, StreetMap } from '@tidytrail/core/traffic'
 import type { MeshOptions, MeshRead } from './mesh-cleaning'
 
 interface About<I extends string> {
@@ -27,6 +27,7 @@ export type Format<I extends string = string> =
     })
   | (About<I> & { readonly gives: 'features'; read(text: string, frame: GeoFrame): GeoRead })
   | (About<I> & { readonly gives: 'streets'; read(text: string): StreetMap })
+  | (About<I> & { readonly gives: 'lanes'; read(text: string): LaneMap })
   | (About<I> & { readonly gives: 'picture' })
 
 export type FormatOf<G extends Format['gives']> = Extract<Format, { gives: G }>

@@ -4,7 +4,16 @@
  */
 import { WebIO } from '@gltf-transform/core'
 import { LevelError, readLevel, readLevelFile, writeLevelFile } from '@tidytrail/core/level'
-import { mutatedBytes, mutatedJson, mutatedText, smallLevel, squareGlb, type Chance } from '@tidytrail/core/testing'
+import {
+  mutatedBytes,
+  mutatedJson,
+  mutatedText,
+  smallLevel,
+  squareGlb,
+  withJoins,
+  withRoads,
+  type Chance,
+} from '@tidytrail/core/testing'
 import { encode } from 'fast-png'
 import { zipSync, zlibSync } from 'fflate'
 import { EXTMeshGPUInstancing, EXTMeshoptCompression } from '@gltf-transform/extensions'
@@ -15,6 +24,7 @@ import {
   CHANNELS,
   FormatError,
   HOLES,
+  LANE_WRITERS,
   plainly,
   unpackZip,
   pictureHead,
@@ -24,6 +34,7 @@ import {
   readGltf,
   readHeightPng,
   readObj,
+  readOpenDrive,
   readOsm,
 } from '.'
 
@@ -146,6 +157,7 @@ async function packed(): Promise<Uint8Array> {
   document.createExtension(EXTMeshoptCompression).setRequired(true)
   return io.writeBinary(document)
 }
+const bends = LANE_WRITERS[0].write(withJoins(withRoads({ a: { points: [[0, 0, 0], [60, 0, 1]] }, b: { points: [[75, 0, 1], [120, 30, 0]] } }))).text // prettier-ignore
 const zip = zipSync({ 'town/deck.gltf': new Uint8Array(300).fill(7), 'town/deck.bin': new Uint8Array(90) })
 const degrees =
   'ncols 3\nnrows 2\nxllcorner 7.5\nyllcorner 47\ncellsize 0.001\nNODATA_value -9999\n1 2 nan\n4 -9999 6\n'
@@ -221,6 +233,10 @@ const READERS: Record<string, Reader | Promise<Reader>> = {
   'OpenStreetMap XML': (random) => {
     const text = mutatedText(town, random)
     return () => readOsm(text)
+  },
+  'ASAM OpenDRIVE': (random) => {
+    const text = mutatedText(bends, random)
+    return () => readOpenDrive(text)
   },
   'Esri ASCII grid': (random) => {
     const text = mutatedText(random() < 0.5 ? grid : degrees, random)

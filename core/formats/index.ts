@@ -11,6 +11,8 @@ export { CHANNELS, HOLES, stretch, type HeightsOptions, type HeightsRead } from 
 export type { MeshOptions, MeshRead } from './mesh-cleaning'
 export { readObj } from './obj/read'
 export { readOsm } from './osm/read'
+export { readOpenDrive } from './opendrive/read'
+export * from './lane-writers'
 export { pictureHead, type PictureHead } from './picture/read'
 export {
   FIELDS,

@@ -4,11 +4,12 @@ import { geoJson } from './geojson'
 import { gltf } from './gltf'
 import { heightPng } from './height-png'
 import { obj } from './obj'
+import { openDrive } from './opendrive'
 import { osm } from './osm'
 import { picture } from './picture'
 
 /** Every format that can be read as a file. */
-export const FORMATS: readonly Format[] = [gltf, obj, heightPng, esriAscii, geoJson, osm, picture]
+export const FORMATS: readonly Format[] = [gltf, obj, heightPng, esriAscii, geoJson, openDrive, osm, picture]
 
 /** What names of files that can be read end in, once each. */
 export const ENDINGS: readonly string[] = [...new Set(FORMATS.flatMap((f) => f.endings))]

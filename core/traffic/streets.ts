@@ -4,6 +4,7 @@ import {
   addLinks,
   addThings,
   freshName,
+  freshNameFor,
   junctionSchema,
   roadSchema,
   type EditResult,
@@ -60,8 +61,8 @@ const OUTSIDE_M = 9
 /** Signals stand for the junction this near to them, metres. */
 const SIGNALS_M = 30
 
-type Ids = (kind: IdKind) => string
-type Step = (level: Level) => EditResult
+export type Ids = (kind: IdKind) => string
+export type Step = (level: Level) => EditResult
 
 /**
  * The edits that lay streets as roads of the level: each road, then rings, the joins that fit, and junctions with who
@@ -158,15 +159,25 @@ export function layStreets(
     }))
     return addLinks.apply(level, { links })
   })
-  steps.push((level) => {
+  steps.push(
+    junctionsAt((middle) => ({ lit: map.signals.some((p) => distance2(moved(p), middle) < SIGNALS_M) }), newId),
+  )
+  return { steps, repairs }
+}
+
+/**
+ * The edit that makes every junction that is missing, with who goes first, or with signals.
+ * @param told of one by its middle: is it lit, and what it is called
+ */
+export function junctionsAt(told: (middle: Point3) => { lit: boolean; name?: string }, newId: Ids): Step {
+  return (level) => {
     const net = laneNet(level)
     const names = { ...level.junctions }
     const made = suggestJunctions(level, net).map(({ ring }) => {
       const box = boxOf(ring)
-      const middle: Point3 = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2, 0]
-      const lit = map.signals.some((p) => distance2(moved(p), middle) < SIGNALS_M)
+      const { lit, name } = told([(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2, 0])
       const bare = junctionSchema.parse({
-        name: freshName(names, 'Junction'),
+        name: name ? freshNameFor(names, name) : freshName(names, 'Junction'),
         ring: ring.map(([x, y]) => [Math.round(x * 100) / 100, Math.round(y * 100) / 100]),
         control: lit ? 'signals' : 'give-way',
       })
@@ -177,8 +188,7 @@ export function layStreets(
       return { in: 'junctions' as const, id, thing }
     })
     return addThings.apply(level, { things: made, label: '' })
-  })
-  return { steps, repairs }
+  }
 }
 
 /** Streets that only go on into one another, alike in all they are, as one. */

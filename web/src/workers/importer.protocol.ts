@@ -1,6 +1,6 @@
 import type { GeoFrame, GeoRead, GivenFile, HeightsOptions, HeightsRead, MeshOptions } from '@tidytrail/core/formats'
 import type { LevelFile } from '@tidytrail/core/level'
-import type { StreetMap } from '@tidytrail/core/traffic'
+import type { LaneMap, StreetMap } from '@tidytrail/core/traffic'
 import type { MeshPlan } from '../stores/assets'
 
 export interface MeshImport {
@@ -42,6 +42,7 @@ export interface Importer {
   heights(format: string, bytes: Uint8Array<ArrayBuffer>, options: HeightsOptions): Promise<HeightsImport>
   geo(format: string, text: string, frame: GeoFrame): Promise<GeoRead>
   streets(format: string, text: string): Promise<StreetMap>
+  lanes(format: string, text: string): Promise<LaneMap>
   /** A level file, with the assets that came along in it. */
   level(bytes: Uint8Array<ArrayBuffer>): LevelFile
 }

@@ -99,6 +99,10 @@ const importer: Importer = {
     const streets = named(format, 'streets')
     return plainly(streets.word, () => streets.read(text))
   },
+  lanes(format, text) {
+    const lanes = named(format, 'lanes')
+    return plainly(lanes.word, () => lanes.read(text))
+  },
   level: (bytes) => readLevelFile(new TextDecoder().decode(bytes)),
 }
 

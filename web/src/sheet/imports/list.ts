@@ -2,6 +2,7 @@ import type { Format } from '@tidytrail/core/formats'
 import { featuresImport } from './features'
 import { heightsImport } from './heights'
 import type { ImportKind } from './import-form'
+import { lanesImport } from './lanes'
 import { meshImport } from './mesh'
 import { pictureImport } from './picture'
 import { streetsImport } from './streets'
@@ -12,6 +13,7 @@ const IMPORTS = [
   heightsImport,
   featuresImport,
   streetsImport,
+  lanesImport,
   pictureImport,
 ] as unknown as readonly ImportKind<unknown>[]
 

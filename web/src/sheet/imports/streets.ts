@@ -1,15 +1,12 @@
 import { textOf } from '@tidytrail/core/formats'
 import { boxOf, toMillimetre } from '@tidytrail/core/geometry'
 import { floorsAt, terrainOf } from '@tidytrail/core/ground'
-import { changeSettings } from '@tidytrail/core/level'
 import { layStreets, type StreetMap } from '@tidytrail/core/traffic'
 import { randomId } from '../../stores/random-id'
 import { count, metres } from '../../ui/figures'
 import type { ImportKind } from './import-form'
+import { putInTheMiddle, widened } from './place-in-level'
 import StreetsForm from './StreetsForm.vue'
-
-/** So much is left free about the streets where the level is made as large as they need, metres. */
-const MARGIN_M = 10
 
 const boxOfStreets = ({ streets, rings }: StreetMap) => boxOf([...streets, ...rings].flatMap((s) => s.points))
 
@@ -20,10 +17,7 @@ export const streetsImport: ImportKind<StreetMap> = {
   rereads: () => [],
   read: (importer, format, { bytes }) => importer.streets(format.id, textOf(bytes)),
   settle(form, read, { settings: { extent } }) {
-    const { minX, minY, maxX, maxY } = boxOfStreets(read)
-    form.x = Math.round((extent.minX + extent.maxX) / 2)
-    form.y = Math.round((extent.minY + extent.maxY) / 2)
-    form.fitExtent = maxX - minX > extent.maxX - extent.minX || maxY - minY > extent.maxY - extent.minY
+    putInTheMiddle(form, boxOfStreets(read), extent)
   },
   facts({ streets, rings, wide }) {
     const parts = [count(streets.length, 'street'), ...(rings.length > 0 ? [count(rings.length, 'roundabout')] : [])]
@@ -43,17 +37,7 @@ export const streetsImport: ImportKind<StreetMap> = {
     const zAt = (x: number, y: number) => toMillimetre(floorsAt(terrain, x, y).at(-1)!.z)
     const { steps, repairs } = layStreets(read, [form.x, form.y], (kind) => randomId(kind), zAt)
     if (steps.length === 0) return 'Nothing would come of it: no street is long enough to be a road.'
-    if (form.fitExtent) {
-      const { extent } = levels.doc.settings
-      const box = boxOfStreets(read)
-      const wider = {
-        minX: Math.min(extent.minX, Math.floor(box.minX + form.x - MARGIN_M)),
-        minY: Math.min(extent.minY, Math.floor(box.minY + form.y - MARGIN_M)),
-        maxX: Math.max(extent.maxX, Math.ceil(box.maxX + form.x + MARGIN_M)),
-        maxY: Math.max(extent.maxY, Math.ceil(box.maxY + form.y + MARGIN_M)),
-      }
-      steps.unshift((l) => changeSettings.apply(l, { set: { extent: wider } }))
-    }
+    if (form.fitExtent) steps.unshift(widened(levels.doc, boxOfStreets(read), form))
     if (!levels.together(`Import ${file.name}`, steps)) return 'The level cannot hold all of it.'
     sheet.choose([])
     sheet.hint = repairs.slice(0, 3).join('; ')

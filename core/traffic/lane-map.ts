@@ -1,0 +1,25 @@
+import type { Point2, Point3 } from '@tidytrail/core/geometry'
+import type { Route } from '@tidytrail/core/level'
+
+/** A lane as a file has it, in the direction it leads. Metres, metres a second. */
+export interface MapLane {
+  /** What it is called in the file. */
+  readonly key: string
+  readonly name: string
+  readonly use: Route['use']
+  readonly points: readonly Point3[]
+  readonly widthM: number
+  readonly speedLimitMps: number | null
+  readonly noChange: Route['noChange']
+}
+
+/** Lanes of a place, and how they join, as they are read from a file. */
+export interface LaneMap {
+  readonly lanes: readonly MapLane[]
+  /** Which lane leads into which, by their keys: at one place, or over a way of its own. */
+  readonly joins: readonly { readonly from: string; readonly to: string; readonly way: readonly Point3[] | undefined }[]
+  readonly junctions: readonly { readonly name: string; readonly at: Point2; readonly lit: boolean }[]
+  readonly drivesOn: 'left' | 'right' | undefined
+  readonly repairs: readonly string[]
+  readonly wide: readonly [number, number]
+}
