@@ -23,8 +23,12 @@ const ONE_PLACE_M = 0.05
 const DIGITS = 10
 
 const said = (value: number): string => String(Number(value.toFixed(DIGITS)))
+/** As it may stand in an attribute: XML has no control characters at all. */
 const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!).replace(/[\u0000-\u001f]/g, ' ') // prettier-ignore
+  [...text]
+    .map((c) => (c < ' ' ? ' ' : c))
+    .join('')
+    .replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!)
 
 /**
  * The lanes of a level as an ASAM OpenDRIVE 1.6 file: each lane a road with one lane about its middle, cut where others
@@ -76,26 +80,34 @@ function leftOut(level: Level, pieces: readonly Piece[]): string[] {
 }
 
 function fileOf(level: Level, pieces: readonly Piece[], edges: readonly Edge[]): string {
-  const outs = edges.map((e) => edges.filter((o) => o.from === e.from).length)
-  const ins = edges.map((e) => edges.filter((o) => o.to === e.to).length)
+  const outs = pieces.map(() => 0)
+  const ins = pieces.map(() => 0)
+  for (const { from, to } of edges) {
+    outs[from]++
+    ins[to]++
+  }
   // Where it goes straight on from one into one, the roads follow each other; all else leads through junctions.
-  const direct = edges.filter((e, k) => !e.line && outs[k] === 1 && ins[k] === 1)
-  const through = edges.filter((e) => !direct.includes(e))
+  const direct = edges.filter((e) => !e.line && outs[e.from] === 1 && ins[e.to] === 1)
+  const straight = new Set(direct)
+  const through = edges.filter((e) => !straight.has(e))
   const groups = grouped(through)
   for (const e of through) if (!e.line) pieces[e.to].carvedM = Math.min(CARVED_M, pieces[e.to].line.lengthM / 3)
   const after = new Map(direct.map((e) => [e.from, e.to]))
   const before = new Map(direct.map((e) => [e.to, e.from]))
+  const groupOut = new Map(groups.flatMap((g, k) => g.map((e) => [e.from, k] as const)))
+  const groupInto = new Map(groups.flatMap((g, k) => g.map((e) => [e.to, k] as const)))
   const first = pieces.length + 1
   const ends = (p: number): string => {
-    const out = groups.findIndex((g) => g.some((e) => e.from === p))
-    const into = groups.findIndex((g) => g.some((e) => e.to === p))
-    const link = (name: string, road: number | undefined, junction: number, at: string) =>
+    const link = (name: string, road: number | undefined, junction: number | undefined, at: string) =>
       road !== undefined
         ? `<${name} elementType="road" elementId="${road + 1}" contactPoint="${at}"/>`
-        : junction >= 0
+        : junction !== undefined
           ? `<${name} elementType="junction" elementId="${junction + 1}"/>`
           : ''
-    return link('predecessor', before.get(p), into, 'end') + link('successor', after.get(p), out, 'start')
+    return (
+      link('predecessor', before.get(p), groupInto.get(p), 'end') +
+      link('successor', after.get(p), groupOut.get(p), 'start')
+    )
   }
   const rule = level.settings.drivesOn === 'left' ? 'LHT' : 'RHT'
   const lines = pieces.map((p) => partOf(p.line, { fromM: p.carvedM, toM: p.line.lengthM }))
