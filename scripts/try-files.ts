@@ -86,6 +86,7 @@ async function tryFile(file: string, root: string): Promise<void> {
             { upAxis: 'y', scale: 1 },
             { files, decoders: { draco: () => draco3d.createDecoderModule() } },
           )
+        if (format.gives === 'lanes') return format.read(bytes)
         if (format.gives === 'heights') return format.read(bytes, { lowM: 0, highM: 100 })
         return format.read(textOf(bytes), { units: 'degrees', originLon: 0, originLat: 0 })
       })

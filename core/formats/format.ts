@@ -27,7 +27,7 @@ export type Format<I extends string = string> =
     })
   | (About<I> & { readonly gives: 'features'; read(text: string, frame: GeoFrame): GeoRead })
   | (About<I> & { readonly gives: 'streets'; read(text: string): StreetMap })
-  | (About<I> & { readonly gives: 'lanes'; read(text: string): LaneMap })
+  | (About<I> & { readonly gives: 'lanes'; read(bytes: Uint8Array): LaneMap })
   | (About<I> & { readonly gives: 'picture' })
 
 export type FormatOf<G extends Format['gives']> = Extract<Format, { gives: G }>

@@ -34,6 +34,7 @@ import {
   readGltf,
   readHeightPng,
   readObj,
+  readChains,
   readOpenDrive,
   readOsm,
 } from '.'
@@ -157,6 +158,7 @@ async function packed(): Promise<Uint8Array> {
   document.createExtension(EXTMeshoptCompression).setRequired(true)
   return io.writeBinary(document)
 }
+const chain = JSON.stringify({ asset: { version: '2.0' }, scenes: [{ nodes: [0, 3, 4] }], nodes: [{ name: 'Way', children: [1, 2], rotation: [0, 0.7, 0, 0.7] }, { translation: [1, 0, 2] }, { matrix: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 9, 1, 3, 1] }, { name: 'a1' }, { name: 'a2', translation: [5, 0, 0] }] }) // prettier-ignore
 const bends = LANE_WRITERS[0].write(withJoins(withRoads({ a: { points: [[0, 0, 0], [60, 0, 1]] }, b: { points: [[75, 0, 1], [120, 30, 0]] } }))).text // prettier-ignore
 const zip = zipSync({ 'town/deck.gltf': new Uint8Array(300).fill(7), 'town/deck.bin': new Uint8Array(90) })
 const degrees =
@@ -233,6 +235,12 @@ const READERS: Record<string, Reader | Promise<Reader>> = {
   'OpenStreetMap XML': (random) => {
     const text = mutatedText(town, random)
     return () => readOsm(text)
+  },
+  'chains of nodes in glTF': (random) => {
+    const bytes = new TextEncoder().encode(
+      random() < 0.5 ? json(JSON.parse(chain), random) : mutatedText(chain, random),
+    )
+    return () => readChains(bytes)
   },
   'ASAM OpenDRIVE': (random) => {
     const text = mutatedText(bends, random)

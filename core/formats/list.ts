@@ -1,7 +1,7 @@
 import { esriAscii } from './esri-ascii'
 import type { Format } from './format'
 import { geoJson } from './geojson'
-import { gltf } from './gltf'
+import { gltf, gltfChains } from './gltf'
 import { heightPng } from './height-png'
 import { obj } from './obj'
 import { openDrive } from './opendrive'
@@ -9,7 +9,17 @@ import { osm } from './osm'
 import { picture } from './picture'
 
 /** Every format that can be read as a file. */
-export const FORMATS: readonly Format[] = [gltf, obj, heightPng, esriAscii, geoJson, openDrive, osm, picture]
+export const FORMATS: readonly Format[] = [
+  gltf,
+  gltfChains,
+  obj,
+  heightPng,
+  esriAscii,
+  geoJson,
+  openDrive,
+  osm,
+  picture,
+]
 
 /** What names of files that can be read end in, once each. */
 export const ENDINGS: readonly string[] = [...new Set(FORMATS.flatMap((f) => f.endings))]

@@ -67,6 +67,8 @@ export function layLaneMap(
   const { drivesOn } = map
   if (drivesOn) steps.push((level) => (level.settings.drivesOn === drivesOn ? NOTHING(level) : changeSettings.apply(level, { set: { drivesOn } }))) // prettier-ignore
   steps.push((level) => addThings.apply(level, { things: things as never, label: '' }))
+  // Without joins nothing says yet how they go on.
+  if (map.joins.length === 0) return steps
   steps.push((level) => {
     const links = map.joins.flatMap(({ from, to }) => {
       const [fromId, toId] = [ends.get(from)!.end, ends.get(to)!.start]

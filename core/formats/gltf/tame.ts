@@ -114,13 +114,11 @@ export interface Tamed {
   readonly needsMeshopt: boolean
 }
 
-/**
- * Makes sure of everything in a glTF file that is used, before a library takes it apart: kinds, numbers of things,
- * counts against the bytes that are there, and how often each triangle is used. What is not used is taken out.
- * @param bytesOf how many bytes the data of a buffer has, given its address
- * @throws FormatError naming the place
- */
-export function assertTame(json: unknown, bytesOf: (uri: string | undefined, at: string) => number): Tamed {
+/** What is used of a glTF file. */
+export type GltfFile = z.output<typeof schema>
+
+/** The parts of a glTF file that are used, if they are as they have to be. @throws FormatError naming the place */
+export function gltfFile(json: unknown): GltfFile {
   if (typeof json !== 'object' || json === null || Array.isArray(json))
     throw new FormatError('', 'is no glTF: no object at its top')
   assertVersion(json as Record<string, unknown>)
@@ -132,11 +130,19 @@ export function assertTame(json: unknown, bytesOf: (uri: string | undefined, at:
     // An object with a length of its own kind passes for a list until that is compared.
     throw new FormatError('', 'holds an object where a list is expected')
   }
-  if (!read.success) {
-    const issue = read.error.issues[0]
-    throw new FormatError(placeOf(keysOf(issue)), whyOf(issue))
-  }
-  const file = read.data
+  if (read.success) return read.data
+  const issue = read.error.issues[0]
+  throw new FormatError(placeOf(keysOf(issue)), whyOf(issue))
+}
+
+/**
+ * Makes sure of everything in a glTF file that is used, before a library takes it apart: kinds, numbers of things,
+ * counts against the bytes that are there, and how often each triangle is used. What is not used is taken out.
+ * @param bytesOf how many bytes the data of a buffer has, given its address
+ * @throws FormatError naming the place
+ */
+export function assertTame(json: unknown, bytesOf: (uri: string | undefined, at: string) => number): Tamed {
+  const file = gltfFile(json)
   for (const key of file.extensionsRequired ?? [])
     if (!READ.includes(key) && !LOOKS.test(key))
       throw new FormatError(

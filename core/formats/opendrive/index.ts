@@ -8,5 +8,5 @@ export const openDrive: FormatOf<'lanes'> = {
   endings: ['xodr', 'xml'],
   sniff: (bytes) => /<OpenDRIVE[\s>]/.test(textOf(bytes.subarray(0, 4000))),
   gives: 'lanes',
-  read: (text) => readOpenDrive(text),
+  read: (bytes) => readOpenDrive(textOf(bytes)),
 }

@@ -42,7 +42,7 @@ export interface Importer {
   heights(format: string, bytes: Uint8Array<ArrayBuffer>, options: HeightsOptions): Promise<HeightsImport>
   geo(format: string, text: string, frame: GeoFrame): Promise<GeoRead>
   streets(format: string, text: string): Promise<StreetMap>
-  lanes(format: string, text: string): Promise<LaneMap>
+  lanes(format: string, bytes: Uint8Array<ArrayBuffer>): Promise<LaneMap>
   /** A level file, with the assets that came along in it. */
   level(bytes: Uint8Array<ArrayBuffer>): LevelFile
 }

@@ -99,9 +99,9 @@ const importer: Importer = {
     const streets = named(format, 'streets')
     return plainly(streets.word, () => streets.read(text))
   },
-  lanes(format, text) {
+  lanes(format, bytes) {
     const lanes = named(format, 'lanes')
-    return plainly(lanes.word, () => lanes.read(text))
+    return plainly(lanes.word, () => lanes.read(bytes))
   },
   level: (bytes) => readLevelFile(new TextDecoder().decode(bytes)),
 }

@@ -1,4 +1,3 @@
-import { textOf } from '@tidytrail/core/formats'
 import { boxOf, toMillimetre } from '@tidytrail/core/geometry'
 import { floorsAt, terrainOf } from '@tidytrail/core/ground'
 import { layLaneMap, type LaneMap } from '@tidytrail/core/traffic'
@@ -15,7 +14,7 @@ export const lanesImport: ImportKind<LaneMap> = {
   gives: 'lanes',
   form: LanesForm,
   rereads: () => [],
-  read: (importer, format, { bytes }) => importer.lanes(format.id, textOf(bytes)),
+  read: (importer, format, { bytes }) => importer.lanes(format.id, bytes),
   settle(form, read, { settings: { extent } }) {
     putInTheMiddle(form, boxOfLanes(read), extent)
     // The ground of the place is not in the file: at its heights they would hang above that of the level.
