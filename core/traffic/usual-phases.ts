@@ -7,7 +7,7 @@ import { websterPlan } from './signals'
 
 /** What one lane lets through at green, vehicles an hour, and what is taken to come where nothing is known. */
 const SATURATION_PER_H = 1900
-const UNKNOWN_PER_H = 450
+export const UNKNOWN_PER_H = 450
 /** Amber, seconds; then all see red for as long as the longest way across takes at this speed, metres a second. */
 const AMBER_S = 3
 const CLEARS_MPS = 9

@@ -23,6 +23,8 @@ export interface Approach {
   readonly p95S: number
   readonly queueMean: number
   readonly queueMost: number
+  /** Those who came an hour: who went over the line, and who are still before it. */
+  readonly perH: number
 }
 
 /** A stretch of a lane on which time is lost, and what by. */
@@ -113,7 +115,7 @@ export class Queueing {
 
   approaches(): Approach[] {
     const frames = Math.max(1, this.recorded.frameCount)
-    return [...this.lines.values()].flat().map(({ junctionId, laneId, delays, stopped, queue }) => {
+    return [...this.lines.values()].flat().map(({ junctionId, laneId, delays, stopped, queue, under }) => {
       const sorted = [...delays].sort((a, b) => a - b)
       const queues = [...queue.values()]
       return {
@@ -125,6 +127,7 @@ export class Queueing {
         p95S: sorted.length > 0 ? quantile(sorted, 0.95) : 0,
         queueMean: queues.reduce((a, b) => a + b, 0) / frames,
         queueMost: Math.max(0, ...queues),
+        perH: ((sorted.length + under.size) * 3600 * FRAMES_PER_SECOND) / frames,
       }
     })
   }

@@ -113,7 +113,9 @@ describe('queues', () => {
 
   it('at signals are told by approach, with the time that is lost', () => {
     expect(figures.approaches).toHaveLength(4)
-    for (const { count, stopped, meanS, p95S, queueMost, queueMean } of figures.approaches) {
+    for (const { count, stopped, meanS, p95S, queueMost, queueMean, perH } of figures.approaches) {
+      // As many came as the stream sends, within three times the spread of a count over ten minutes.
+      expect(Math.abs(perH - 250)).toBeLessThan(3 * 6 * Math.sqrt(250 / 6))
       expect(count).toBeGreaterThan(15)
       expect(stopped).toBeLessThanOrEqual(count)
       expect(stopped).toBeGreaterThan(0)

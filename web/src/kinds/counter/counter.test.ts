@@ -153,7 +153,17 @@ describe('what the drawer tells of traffic', () => {
     insight.traffic = traffic({
       counters: { ct_a: FIGURES },
       approaches: [
-        { junctionId: 'jn_0', laneId, count: 40, stopped: 30, meanS: 12.4, p95S: 31, queueMean: 1.24, queueMost: 6 },
+        {
+          junctionId: 'jn_0',
+          laneId,
+          count: 40,
+          stopped: 30,
+          meanS: 12.4,
+          p95S: 31,
+          queueMean: 1.24,
+          queueMost: 6,
+          perH: 240,
+        },
       ],
       slowest: [{ laneId, fromM: 80, toM: 100, lostS: 312, vehicles: 41, causes: [{ limit: 'signal', share: 0.7 }, { limit: 'queue', share: 0.3 }] }], // prettier-ignore
       gridlocks: [{ fromS: 65, toS: 90, keys: [1, 2] }],

@@ -1,10 +1,20 @@
 <script setup lang="ts">
 import { phaseSchema, type Phase } from '@tidytrail/core/level'
-import { cycleS, laneNet, lightAt, phaseS, stageAt, usualPhases, type Way } from '@tidytrail/core/traffic'
+import {
+  cycleS,
+  laneNet,
+  lightAt,
+  phaseS,
+  stageAt,
+  UNKNOWN_PER_H,
+  usualPhases,
+  type Way,
+} from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
 import { seconds } from '../../ui/figures'
 import { useThing } from '../card/use-thing'
+import { useInsightStore } from '../../stores/insight'
 import { useTrafficStore } from '../../stores/traffic'
 import { planOf, wayWords } from './ways'
 
@@ -12,6 +22,7 @@ import { planOf, wayWords } from './ways'
 const props = defineProps<{ id: string }>()
 const { levels, thing: junction, set, release } = useThing('junctions', () => props.id)
 const traffic = useTrafficStore()
+const insight = useInsightStore()
 /** The clock is turned so far at a time, seconds; with the end of a cycle the next has begun. */
 const STEP_S = 0.5
 const ways = computed(() => planOf(levels.doc, props.id).ways)
@@ -50,7 +61,12 @@ function toggle(k: number, way: Way): void {
   const list = junction.value.phases[k][key]
   change(k, { [key]: list.includes(way.id) ? list.filter((w) => w !== way.id) : [...list, way.id] })
 }
-const suggest = () => set({ phases: usualPhases(levels.doc, laneNet(levels.doc), junction.value) })
+/** How many an hour came along each approach in the rehearsal; a counted flow is better than a guessed one. */
+const counted = computed(
+  () => new Map(insight.traffic?.approaches.flatMap((a) => (a.junctionId === props.id ? [[a.laneId, a.perH] as const] : []))), // prettier-ignore
+)
+const suggest = () =>
+  set({ phases: usualPhases(levels.doc, laneNet(levels.doc), junction.value, (laneId) => counted.value.get(laneId)) })
 const add = () => set({ phases: [...junction.value.phases, phaseSchema.parse({})] })
 const drop = (k: number) => set({ phases: junction.value.phases.filter((_, j) => j !== k) })
 /** The spans of a stage: what they are called, and how long each may be, seconds. */
@@ -152,5 +168,12 @@ const FILL: Record<string, string> = { green: 'fill-pine', amber: 'fill-ochre', 
         Suggest a plan
       </button>
     </div>
+    <p class="mt-1 text-[13px] text-faded" data-testid="plan-flows">
+      {{
+        counted.size > 0
+          ? `By what the rehearsal counted: ${[...counted.values()].map((n) => Math.round(n)).join(', ')} an hour.`
+          : `With ${UNKNOWN_PER_H} an hour from each side, until a rehearsal has counted.`
+      }}
+    </p>
   </section>
 </template>

@@ -9,6 +9,7 @@ import { bareScene } from '../../map/bare-scene'
 import { recordingPen } from '../../map/recording-pen'
 import { allOf } from '../../map/sliced'
 import { Bench } from '../../sheet/tools/tool-bench'
+import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useTrafficStore } from '../../stores/traffic'
 import { mounted } from '../../testing/mounted'
@@ -29,6 +30,35 @@ const text = (host: Element) => host.textContent!.replace(/\s+/g, ' ').trim()
 const junction = () => levels.doc.junctions.jn_0
 
 describe('the card of a junction', () => {
+  it('suggests stages as long as Webster has them for what was counted, and says by what', async () => {
+    levels.level = put(settled(crossroads()), { control: 'signals' })
+    const card = await mounted(JunctionCard, { id: 'jn_0' })
+    const flows = () => text(card.host.querySelector('[data-testid=plan-flows]')!)
+    expect(flows()).toBe('With 450 an hour from each side, until a rehearsal has counted.')
+    card.button('Suggest a plan').click()
+    await nextTick()
+    const greens = () => junction().phases.map((p) => p.greenS)
+    expect(greens()[0]).toBe(greens()[1])
+    // Four times as many along one road as along the other.
+    const { ways } = planOf(levels.doc, 'jn_0')
+    const first = new Set(ways.filter((w) => junction().phases[0].linkIds.includes(w.id)).map((w) => w.from))
+    const froms = [...new Set(ways.map((w) => w.from))]
+    const approach = { junctionId: 'jn_0', count: 9, stopped: 0, meanS: 0, p95S: 0, queueMean: 0, queueMost: 0 }
+    useInsightStore().traffic = {
+      counters: {},
+      slowest: [],
+      gridlocks: [],
+      approaches: froms.map((laneId) => ({ ...approach, laneId, perH: first.has(laneId) ? 800 : 200 })),
+    }
+    await nextTick()
+    expect(flows()).toMatch(/^By what the rehearsal counted: (800|200), .* an hour\.$/)
+    card.button('Suggest a plan').click()
+    await nextTick()
+    expect(greens()[0]).toBeGreaterThan(2.5 * greens()[1])
+    levels.undo()
+    levels.undo()
+  })
+
   it('tells how many conflicts are open, and settles them all as usual in one step', async () => {
     levels.level = crossroads()
     const card = await mounted(JunctionCard, { id: 'jn_0' })
