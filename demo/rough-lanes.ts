@@ -5,6 +5,7 @@ import {
   phaseSchema,
   yieldSchema,
   roadSchema,
+  spawnerSchema,
   type Edit,
   type Junction,
   type Route,
@@ -82,6 +83,9 @@ export function plantLanes(apply: Apply): void {
     yields: [yieldSchema.parse({ laneId: 'rt_ferryN1', toLaneId: 'rt_ferryN2', watchM: 4 })],
     note: 'It was told to look four metres far.',
   })
+  // Those who come onto C are told to go where no lane from there leads.
+  const ferry = { name: 'Ferry stream', at: [42, 6, 0], where: 'lanes', laneIds: ['rt_ferryC'], bound: [{ laneId: 'rt_ferryF', share: 1 }], perH: 5, headways: 'even', warm: false, profileId: 'pf_barge', note: 'No way leads from C to F.' } // prettier-ignore
+  apply(addThing, { in: 'spawners', id: 'sp_ferry', thing: spawnerSchema.parse(ferry) })
   // Three that cross in a triangle, each of which waits for the next.
   lane('P1', [[158, 12], [163, 14], [174, 14]]) // prettier-ignore
   lane('P2', [[172, 9], [170, 13], [164, 23]]) // prettier-ignore

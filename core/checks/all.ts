@@ -4,6 +4,7 @@ import { briefEmpty } from './list/brief-empty'
 import { briefNoWayOut } from './list/brief-no-way-out'
 import { briefUnreachableStep } from './list/brief-unreachable-step'
 import { spawnerUnderGround } from './list/spawner-under-ground'
+import { spawnerBoundNowhere } from './list/spawner-bound-nowhere'
 import { spawnerFacing } from './list/spawner-facing'
 import { spawnerTooClose } from './list/spawner-too-close'
 import { spawnerMoreThanPlaces } from './list/spawner-more-than-places'
@@ -91,6 +92,7 @@ export const CHECKS: readonly Check[] = [
   spawnerFacing,
   spawnerTooClose,
   spawnerMoreThanPlaces,
+  spawnerBoundNowhere,
   spawnerNever,
   spawnerFloods,
   factionDefault,

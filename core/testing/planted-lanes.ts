@@ -127,6 +127,17 @@ export const laneRows = (): Row[] => [
     withLanes({ a: lane(10, 50), b: [[5, 103.1, 0], [90, 103.1, 0]] }, told()), // prettier-ignore
   ],
   [
+    'spawner.bound-nowhere',
+    'a stream onto one lane, bound for another',
+    ...three([40, 3.1, 3], (m) => {
+      const bare = withLanes({ a: lane(10, 50), b: lane(50 + m, 120) })
+      const stream = { name: 'Stream', profileId: null, at: [10, 100, 0] as Place, where: 'lanes' as const, laneIds: ['rt_a'], bound: [{ laneId: 'rt_b', share: 1 }] } // prettier-ignore
+      const level = levelSchema.parse({ ...bare, spawners: { sp_a: stream } })
+      // As near as that somebody has joined them.
+      return m > 3 ? level : linked(level, 'wp_a1', 'wp_b0')
+    }),
+  ],
+  [
     'lane.unfed',
     'a lane by itself',
     withLanes({ a: lane(10, 50) }),

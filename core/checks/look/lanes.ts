@@ -1,11 +1,13 @@
 import type { Junction } from '@tidytrail/core/level'
 import {
   endsBeside,
+  lanesBeside,
   usualPhases,
   watchOf,
   yieldIn,
   usualYields,
   waysOf,
+  wayTo,
   type JunctionSite,
   type LaneOverlap,
   type NetLane,
@@ -43,6 +45,16 @@ export class LookAtLanes {
   /** Does a lane end beside one that leads on, into which those on it change? */
   endsBeside(routeId: string): boolean {
     return this.notes.note('lanes', (v) => endsBeside(v.relations.lanes, routeId))
+  }
+
+  /** Does any way lead from the beginning of a lane to another, over changes of lanes too? */
+  leadsTo(routeId: string, goalId: string): boolean {
+    return this.notes.note('lanes', (v) => {
+      const net = v.relations.lanes
+      const beside = lanesBeside(net).get(routeId) ?? []
+      const from = [routeId, ...beside.map((b) => b.id)]
+      return from.some((id) => wayTo(net, goalId).along(id, 0) < Infinity)
+    })
   }
 
   /** Joins a lane nearly makes at its end. */
