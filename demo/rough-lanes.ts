@@ -1,4 +1,5 @@
 import {
+  addLinks,
   addThing,
   junctionSchema,
   levelSchema,
@@ -83,6 +84,10 @@ export function plantLanes(apply: Apply): void {
     yields: [yieldSchema.parse({ laneId: 'rt_ferryN1', toLaneId: 'rt_ferryN2', watchM: 4 })],
     note: 'It was told to look four metres far.',
   })
+  // A way round a corner of one metre.
+  lane('Q1', [[176, 6], [184, 6]]) // prettier-ignore
+  lane('Q2', [[185, 7], [185, 10]], { note: 'No cart gets round from Q1 into it.' }) // prettier-ignore
+  apply(addLinks, { links: [{ id: 'ln_ferryQ', fromId: 'wp_ferryQ11', toId: 'wp_ferryQ20', twoWay: false }] })
   // Those who come onto C are told to go where no lane from there leads.
   const ferry = { name: 'Ferry stream', at: [42, 6, 0], where: 'lanes', laneIds: ['rt_ferryC'], bound: [{ laneId: 'rt_ferryF', share: 1 }], perH: 5, headways: 'even', warm: false, profileId: 'pf_barge', note: 'No way leads from C to F.' } // prettier-ignore
   apply(addThing, { in: 'spawners', id: 'sp_ferry', thing: spawnerSchema.parse(ferry) })

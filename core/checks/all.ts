@@ -64,6 +64,7 @@ import { laneBackwards } from './list/lane-backwards'
 import { laneGap } from './list/lane-gap'
 import { laneHeadingJump } from './list/lane-heading-jump'
 import { laneDeadEnd } from './list/lane-dead-end'
+import { laneTooTight } from './list/lane-too-tight'
 import { laneUnfed } from './list/lane-unfed'
 import { laneOverlap } from './list/lane-overlap'
 import { junctionMissing } from './list/junction-missing'
@@ -140,6 +141,7 @@ export const CHECKS: readonly Check[] = [
   laneGap,
   laneHeadingJump,
   laneDeadEnd,
+  laneTooTight,
   laneUnfed,
   laneOverlap,
   junctionMissing,

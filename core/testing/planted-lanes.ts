@@ -1,8 +1,9 @@
 /** Levels with one fault of lanes or junctions planted: plain, just beyond what is allowed, and just within. */
-import { addLinks, levelSchema, type Junction, type Level, type LevelInput } from '@tidytrail/core/level'
+import { addLinks, blankLevel, levelSchema, type Junction, type Level, type LevelInput } from '@tidytrail/core/level'
 import { laneNet, pairKey, pairsOf, usualYields, watchOf, waysOf, yieldIn, yieldKey } from '@tidytrail/core/traffic'
 import { crossroads, withLanes } from './lanes-level'
 import { follower } from './route-levels'
+import { withStreams } from './traffic'
 
 /** Somebody of no body yet who follows the first lane. */
 const told = (): Partial<LevelInput> => {
@@ -135,6 +136,15 @@ export const laneRows = (): Row[] => [
       const level = levelSchema.parse({ ...bare, spawners: { sp_a: stream } })
       // As near as that somebody has joined them.
       return m > 3 ? level : linked(level, 'wp_a1', 'wp_b0')
+    }),
+  ],
+  [
+    'lane.too-tight',
+    'a turn of a quarter circle',
+    ...three([3, 4.8, 5.2], (m) => {
+      // From east to north round a corner so far from both ends.
+      const bare = withLanes({ a: lane(50, 100 - m), b: [[100, 100 + m, 0], [100, 150, 0]] }, { settings: blankLevel('Turn', 160, 160).settings }) // prettier-ignore
+      return linked(withStreams(bare, { laneIds: ['rt_a'] }, { turnM: 5 }), 'wp_a1', 'wp_b0')
     }),
   ],
   [

@@ -1,4 +1,5 @@
 export * from './backwards'
+export * from './bends'
 export * from './beside'
 export * from './conflicts'
 export * from './joins'
