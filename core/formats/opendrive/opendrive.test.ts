@@ -167,6 +167,7 @@ describe('an OpenDRIVE file', () => {
     expect(() => readOpenDrive('<OpenDRIVE><road id="1"></road></OpenDRIVE>')).toThrow('a road has no line')
     expect(() => readOpenDrive('<OpenDRIVE>\n<road id="1"><planView><geometry s="0" x="0" y="q" hdg="0" length="3"><line/></geometry></planView></road></OpenDRIVE>')).toThrow(/line 2.*y of a <geometry> is no number: q/) // prettier-ignore
     expect(() => readOpenDrive('<OpenDRIVE><road id="1"><planView><geometry s="0" x="0" y="0" hdg="0" length="3"/></planView></road></OpenDRIVE>')).toThrow('no shape that is known') // prettier-ignore
+    expect(() => readOpenDrive(file.replace('<lane id="2" type="sidewalk">', '<lane id="2.5" type="sidewalk">'))).toThrow(/a lane has the id 2.5, which is no whole number/) // prettier-ignore
     expect(() => readOpenDrive('<OpenDRIVE></OpenDRIVE>')).toThrow('no lane in it')
     expect(() => readOpenDrive(file.replace('id="3" junction="-1"', 'id="2" junction="-1"'))).toThrow(
       'has the id 2 too',

@@ -1,5 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { FormatError } from '../error'
+import { FORMAT_LIMITS } from '../limits'
 import { lineOf } from '../xml'
 import { numberOf, partNamed, partsNamed, type Element } from './tree'
 
@@ -179,6 +180,11 @@ export function referenceLine(road: Element, more: readonly number[]): Reference
   const marks = new Set<number>([0, lengthM])
   for (const g of plan) {
     const count = Math.min(20_000, Math.max(1, Math.ceil(Math.max((g.lengthM * g.bend) / TURN_RAD, g.lengthM / FAR_M))))
+    if (marks.size + count > FORMAT_LIMITS.cornersInAll)
+      throw new FormatError(
+        lineOf(road),
+        `its line is longer than ${FORMAT_LIMITS.cornersInAll.toLocaleString('en')} places can tell`,
+      )
     for (let k = 0; k <= count; k++) marks.add(g.s + (g.lengthM * k) / count)
   }
   for (const s of [...more, ...heights.map((h) => h.s)]) if (s > 0 && s < lengthM) marks.add(s)

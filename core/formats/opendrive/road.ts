@@ -109,6 +109,16 @@ function endOf(of: Element | undefined, usual: 'start' | 'end'): RoadEnd | undef
 const lanesIn = (section: Element): readonly Element[] =>
   ['left', 'center', 'right'].flatMap((side) => partsNamed(partNamed(section, side), 'lane'))
 
+/** The number of a lane. @throws FormatError where it is none */
+function laneId(lane: Element): number {
+  const id = numberOf(lane, 'id')
+  if (!Number.isInteger(id) || Math.abs(id) > MOST_LANES)
+    throw new FormatError(lineOf(lane), `a lane has the id ${lane.attributes.id.slice(0, 40)}, which is no whole number up to ${MOST_LANES}`) // prettier-ignore
+  return id
+}
+/** Most lanes on one side of a road. */
+const MOST_LANES = 200
+
 function limitOf(speed: Element | undefined): number | null {
   const max = Number(speed?.attributes.max)
   return speed && max > 0 ? max * (UNITS[speed.attributes.unit ?? 'm/s'] ?? 1) : null
@@ -122,7 +132,7 @@ function lanesOf(
   roadMps: number | null,
   passedOver: Set<string>,
 ): SectionLane[] {
-  const all = new Map(lanesIn(of).map((lane) => [numberOf(lane, 'id'), lane]))
+  const all = new Map(lanesIn(of).map((lane) => [laneId(lane), lane]))
   const widths = new Map(
     [...all].map(([id, lane]) => [id, partsNamed(lane, 'width').map((w) => cubicOf(w, 'sOffset'))]),
   )

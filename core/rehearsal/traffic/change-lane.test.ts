@@ -106,6 +106,17 @@ describe('those who drive beside each other', () => {
     for (const key of began) expect(through.has(key)).toBe(true)
   })
 
+  it('go over in time where the end of their lane bends away from the other', () => {
+    const lanes = { ...two(190), a: [[10, 100, 0], [200, 100, 0], [208, 97, 0]] as Place[] } // prettier-ignore
+    const run = driven(level(lanes, { perH: 800, laneIds: ['rt_a', 'rt_b'] }, { rt_a: { atEnd: 'unsaid' } }), 200)
+    expect(collisionsIn(run)).toEqual([])
+    const frames = framesOf(run)
+    const began = new Set(frames.slice(0, 1300).flatMap((rows) => rows.filter((r) => r.x < 60 && !left(r)).map((r) => r.key))) // prettier-ignore
+    const through = new Set(frames.flatMap((rows) => rows.filter((r) => r.x > 360).map((r) => r.key)))
+    expect(began.size).toBeGreaterThan(8)
+    for (const key of began) expect(through.has(key)).toBe(true)
+  })
+
   it('go over for the sake of a lane that only the other leads to', () => {
     const lanes = { ...two(300), out: [[390, 103, 0], [395, 103, 0]] as Place[] } // prettier-ignore
     const bare = level(lanes, { bound: [{ laneId: 'rt_out', share: 1 }], perH: 300 })

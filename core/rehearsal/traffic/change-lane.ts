@@ -164,7 +164,7 @@ export function aheadInTheOld({ world, order }: Engine, n: number, withinM: numb
   return { slot: -1, m: 0 }
 }
 
-/** Where its lane ends and the one beside it leads on it is waited so far before the end for room to go over, metres. */
+/** Where its lane ends beside one that leads on it is waited so far before that is no longer beside it for room to go over, metres. */
 const BEFORE_END_M = 24
 
 /** Holds somebody before the end of a lane that it has to leave. */
@@ -172,7 +172,9 @@ export function mindEnd(engine: Engine, n: number): void {
   const { world, scenario } = engine
   const piece = scenario.traffic.pieces[world.piece[n]]
   if (!piece?.drops || world.mayChange[n] === 0) return
-  const leftM = piece.lengthM - BEFORE_END_M - world.pieceM[n] - world.speed[n] * scenario.stepS
+  let endM = 0
+  for (const of of piece.beside) endM = Math.max(endM, of.toM)
+  const leftM = endM - BEFORE_END_M - world.pieceM[n] - world.speed[n] * scenario.stepS
   const { brakeMps2 } = driverOf(engine.profileOf(n))
   if (leftM > -BEFORE_END_M / 2)
     holdBack(engine, n, leftM <= 0.02 ? 0 : speedBefore(0, leftM, brakeMps2), LIMIT['give-way'])
