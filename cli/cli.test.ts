@@ -59,7 +59,7 @@ it('rehearse ends with 0 when all follow and 1 when not, the same for the same s
     seconds: 90,
     level: 'Lanternquay by night',
   })
-  expect(run('rehearse', file('rough-draft.tidytrail.json')).status).toBe(1)
+  expect(run('rehearse', file('rough-draft.tidytrail.json'), '--seconds', '30').status).toBe(1)
 })
 
 it('ends with 2 and one line for what cannot be read', () => {

@@ -86,10 +86,10 @@ export function plantLanes(apply: Apply): void {
   })
   // A way round a corner of one metre.
   lane('Q1', [[176, 6], [184, 6]]) // prettier-ignore
-  lane('Q2', [[185, 7], [185, 10]], { note: 'No cart gets round from Q1 into it.' }) // prettier-ignore
+  lane('Q2', [[185, 7], [185, 10]], { atEnd: 'leave', note: 'No cart gets round from Q1 into it.' }) // prettier-ignore
   apply(addLinks, { links: [{ id: 'ln_ferryQ', fromId: 'wp_ferryQ11', toId: 'wp_ferryQ20', twoWay: false }] })
   // Those who come onto C are told to go where no lane from there leads.
-  const ferry = { name: 'Ferry stream', at: [42, 6, 0], where: 'lanes', laneIds: ['rt_ferryC'], bound: [{ laneId: 'rt_ferryF', share: 1 }], perH: 5, headways: 'even', warm: false, profileId: 'pf_barge', note: 'No way leads from C to F.' } // prettier-ignore
+  const ferry = { name: 'Ferry stream', at: [42, 6, 0], where: 'lanes', laneIds: ['rt_ferryC'], bound: [{ laneId: 'rt_ferryF', share: 1 }], perH: 5, headways: 'even', warm: false, profileId: 'pf_truck', factionId: 'fc_watch', note: 'No way leads from C to F.' } // prettier-ignore
   apply(addThing, { in: 'spawners', id: 'sp_ferry', thing: spawnerSchema.parse(ferry) })
   // Three that cross in a triangle, each of which waits for the next.
   lane('P1', [[158, 12], [163, 14], [174, 14]]) // prettier-ignore

@@ -82,6 +82,7 @@ const LIMIT_WORDS: Record<Limit, string> = {
   signal: 'a signal',
   'give-way': 'a give-way line',
   'kept-clear': 'a junction that is kept clear',
+  'lane-end': 'the end of its lane, with no room on the one beside',
 }
 
 /** What held somebody back, in words. @param by the name of who it was, where it was somebody */

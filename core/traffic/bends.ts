@@ -1,5 +1,5 @@
-import { distance2, exact, type Point3 } from '@tidytrail/core/geometry'
-import type { MeasuredLine } from './measured-line'
+import { exact, type Point3 } from '@tidytrail/core/geometry'
+import { circleM, type MeasuredLine } from './measured-line'
 
 /** A bend of a line that a body cannot follow. Metres. */
 export interface TightBend {
@@ -24,11 +24,10 @@ export function tightBend({ places }: MeasuredLine, turnM: number, roomM: number
     const dot = (b[0] - a[0]) * (c[0] - b[0]) + (b[1] - a[1]) * (c[1] - b[1])
     const turned = Math.abs(exact.atan2(cross, dot))
     if (turned < 1e-6) continue
-    const circleM = (distance2(a, b) * distance2(b, c) * distance2(a, c)) / (2 * Math.abs(cross))
     // A circle along both sides that passes the corner so far inside of it.
     const cos = exact.cos(turned / 2)
     const cornerM = cos < 1 ? (roomM * cos) / (1 - cos) : Infinity
-    const radiusM = Math.min(circleM, cornerM)
+    const radiusM = Math.min(circleM(a, b, c), cornerM)
     if (radiusM < turnM * (1 - SHARE) && radiusM < (worst?.radiusM ?? Infinity)) worst = { at: b, radiusM }
   }
   return worst

@@ -1,4 +1,4 @@
-import { boxOf, boxesMeet, exact, wrapAngle } from '@tidytrail/core/geometry'
+import { boxOf, exact, wrapAngle } from '@tidytrail/core/geometry'
 import Flatbush from 'flatbush'
 import { OVER_M, type Stretch } from './conflicts'
 import { directionAt, placeAt, type MeasuredLine } from './measured-line'
@@ -46,7 +46,7 @@ export function lanesBeside(net: LaneNet): ReadonlyMap<string, readonly Beside[]
       const all = index
         .search(minX, minY, maxX, maxY)
         .sort((p, q) => p - q)
-        .flatMap((j) => (j !== i && boxesMeet(boxes[i], boxes[j]) ? besideKnown(a, lanes[j]) : []))
+        .flatMap((j) => (j === i ? [] : besideKnown(a, lanes[j])))
       if (all.length > 0) found.set(a.id, all)
     })
   }

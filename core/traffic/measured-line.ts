@@ -63,14 +63,15 @@ export function directionAt(line: MeasuredLine, m: number): number {
   return exact.atan2(places[k][1] - places[k - 1][1], places[k][0] - places[k - 1][0])
 }
 
+/** Radius of the circle through three places, metres; Infinity where they lie in one line. */
+export function circleM(a: Point3, b: Point3, c: Point3): number {
+  const area2 = Math.abs((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]))
+  return area2 < 1e-12 ? Infinity : (distance2(a, b) * distance2(b, c) * distance2(c, a)) / (2 * area2)
+}
+
 /** The smallest radius of the bends of a line, metres: of circles through three places that follow one another. */
 export function tightestM({ places }: MeasuredLine): number {
   let least = Infinity
-  for (let k = 2; k < places.length; k++) {
-    const [a, b, c] = [places[k - 2], places[k - 1], places[k]]
-    const area2 = Math.abs((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]))
-    if (area2 < 1e-12) continue
-    least = Math.min(least, (distance2(a, b) * distance2(b, c) * distance2(c, a)) / (2 * area2))
-  }
+  for (let k = 2; k < places.length; k++) least = Math.min(least, circleM(places[k - 2], places[k - 1], places[k]))
   return least
 }

@@ -106,8 +106,13 @@ export function goOverTo(engine: Engine, n: number, routeId: string, m: number, 
   const { world, scenario } = engine
   const lane = scenario.traffic.net.lanes.get(routeId)
   const stop = lane ? stopBefore(lane, m) : -1
-  if (stop < 0) return false
+  const next = stop < 0 ? undefined : nextStop(lane!.route, stop, 1)
+  // Where its body has no way along the other lane it stays on this one.
+  if (!next || !legPath(engine.profileOf(n).planner, lane!.route, scenario.level.waypoints, stop, next.to).found)
+    return false
   const [from, fromM] = [world.piece[n], world.pieceM[n]]
+  // What it had looked at lies ahead of the lane it leaves.
+  world.goes[n] = world.heldAt[n] = world.heldWhy[n] = world.stoodSince[n] = 0
   if (!comeOnto(engine, n, routeId, stop, m, asideM)) return true
   world.leaves[n] = from + 1
   world.leavesM[n] = fromM

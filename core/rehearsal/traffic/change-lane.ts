@@ -177,5 +177,5 @@ export function mindEnd(engine: Engine, n: number): void {
   const leftM = endM - BEFORE_END_M - world.pieceM[n] - world.speed[n] * scenario.stepS
   const { brakeMps2 } = driverOf(engine.profileOf(n))
   if (leftM > -BEFORE_END_M / 2)
-    holdBack(engine, n, leftM <= 0.02 ? 0 : speedBefore(0, leftM, brakeMps2), LIMIT['give-way'])
+    holdBack(engine, n, leftM <= 0.02 ? 0 : speedBefore(0, leftM, brakeMps2), LIMIT['lane-end'])
 }

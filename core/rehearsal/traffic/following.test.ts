@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { levelSchema, newStep, WARDEN, type Level, type Profile } from '@tidytrail/core/level'
+import { blankLevel, levelSchema, newStep, WARDEN, type Level, type Profile } from '@tidytrail/core/level'
 import { collisionsIn, driven, framesOf, WAGON, withLanes, withStreams, type Row } from '@tidytrail/core/testing'
 
 const CAR: Profile = { ...WAGON, radiusM: 1, gaits: { drive: 12 }, headwayS: 1.2, keepsM: 2 }
@@ -47,7 +47,8 @@ describe('those who drive along one lane', () => {
   )
 
   it('stop behind somebody who stands in the lane, keep apart from each other, and go on once he is gone', () => {
-    const lane = withLanes({ a: [[20, 100, 0], [320, 100, 0]] }) // prettier-ignore
+    const narrow = { settings: blankLevel('Narrow', 340, 120).settings }
+    const lane = withLanes({ a: [[20, 100, 0], [320, 100, 0]] }, narrow) // prettier-ignore
     const bare = { ...lane, routes: { rt_a: { ...lane.routes.rt_a, atEnd: 'leave' as const } } }
     const streams = withStreams(bare, { perH: 500, warm: false }, CAR)
     const walker = { ...WARDEN, name: 'Walker' }

@@ -16,5 +16,6 @@ const SHORT: Partial<Record<Limit, string>> = {
   signal: 'a signal',
   'give-way': 'giving way',
   'kept-clear': 'a junction kept clear',
+  'lane-end': 'the end of its lane',
 }
 export const limitShort = (limit: string): string => SHORT[limit as Limit] ?? limit
