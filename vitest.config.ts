@@ -1,43 +1,51 @@
+import { readFileSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import vue from '@vitejs/plugin-vue'
+import { globSync } from 'tinyglobby'
 import { defineConfig } from 'vitest/config'
 
-/** A test of the core that sets another module in the place of one. */
-const MOCKING = 'core/level/kinds/kinds.test.ts'
-const setupFiles = ['scripts/property-seed.ts']
+const exclude = ['**/node_modules/**']
+const OF_CORE = ['{core,contract,demo,cli,scripts}/**/*.test.ts']
+const OF_WEB = ['web/**/*.test.ts']
+const having = (text: RegExp) =>
+  globSync([...OF_CORE, ...OF_WEB], { ignore: exclude }).filter((file) => text.test(readFileSync(file, 'utf8')))
+
+/** Tests that set another module in the place of one: each has its modules to itself. All others share their modules, loaded once. */
+const APART = having(/\bvi\.mock\(/)
+/** Tests of what is drawn in a page. */
+const IN_PAGE = having(/^\/\/ @vitest-environment happy-dom/)
+
+const shared = { setupFiles: ['scripts/property-seed.ts'], testTimeout: 150_000 }
+const plugins = [vue()]
 
 export default defineConfig({
   test: {
     // All cores: by default one is kept for a person who works beside it, which on two is half the machine.
     maxWorkers: availableParallelism(),
     projects: [
+      { test: { ...shared, name: 'core', include: OF_CORE, exclude: [...exclude, ...APART], isolate: false } },
       {
+        plugins,
+        test: { ...shared, name: 'web', include: OF_WEB, exclude: [...exclude, ...APART, ...IN_PAGE], isolate: false },
+      },
+      {
+        plugins,
         test: {
-          name: 'core',
-          setupFiles,
-          include: ['{core,contract,demo,cli,scripts}/**/*.test.ts'],
-          exclude: ['**/node_modules/**', MOCKING],
-          testTimeout: 150_000,
-          // Nothing there is set by one test and read by another, and the core is loaded and compiled once.
+          ...shared,
+          name: 'page',
+          include: IN_PAGE,
+          exclude: [...exclude, ...APART],
+          environment: 'happy-dom',
           isolate: false,
         },
       },
-      {
-        plugins: [vue()],
-        test: {
-          name: 'web',
-          setupFiles,
-          include: ['web/**/*.test.ts', MOCKING],
-          exclude: ['**/node_modules/**'],
-          testTimeout: 150_000,
-        },
-      },
+      { plugins, test: { ...shared, name: 'apart', include: APART, exclude } },
       {
         test: {
+          ...shared,
           name: 'server',
-          setupFiles,
           include: ['{server,bench}/**/*.test.ts'],
-          exclude: ['**/node_modules/**'],
+          exclude,
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,

@@ -20,7 +20,11 @@ for (let round = 0; round < rounds; round++) {
   say(`\n── round ${round + 1} of ${rounds}, seed ${first + round}`)
   const { status } = spawnSync(
     path.join(ROOT, 'node_modules/.bin/vitest'),
-    ['run', '--project', 'core', '--project', 'web', ...files.stdout.trim().split('\n')],
+    [
+      'run',
+      ...['core', 'web', 'page', 'apart'].flatMap((name) => ['--project', name]),
+      ...files.stdout.trim().split('\n'),
+    ],
     { cwd: ROOT, stdio: 'inherit', env: { ...process.env, PROPERTY_SEED: String(first + round) } },
   )
   if (status !== 0) {

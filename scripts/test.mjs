@@ -116,7 +116,7 @@ try {
       ['vue-tsc', '-p', 'web/tsconfig.json'],
     ]),
   ])
-  await vitest('unit', 'core', 'web')
+  await vitest('unit', 'core', 'web', 'page', 'apart')
   // Before the server's tests: those that start the whole program would each build it.
   await buildWeb(say)
   await vitest('server', 'server')

@@ -184,7 +184,7 @@ describe('fixes', () => {
     const surveyor = started()
     const level = faulty()
     surveyor.setLevel(level, 1)
-    await vi.waitFor(() => expect(reports).toHaveLength(1), { interval: 2 })
+    await vi.waitFor(() => expect(reports).toHaveLength(1), { interval: 2, timeout: 20_000 })
     surveyor.patch(movePlaces.apply(level, { places: { wp_b: [40, 20, 0] } }).patch, 2)
     await vi.waitFor(() => expect(offered.length).toBeGreaterThan(0), { timeout: 20_000 })
     expect(offered.map(([stamp]) => stamp)).not.toContain(1)
