@@ -13,12 +13,15 @@ import {
   type Road,
 } from '@tidytrail/core/level'
 import {
+  crossingOver,
   laneNet,
   roundaboutAt,
   suggestJoins,
   suggestJunctions,
+  suggestWalkJoins,
   usualPhases,
   usualYields,
+  walkNet,
 } from '@tidytrail/core/traffic'
 import { block, oblong } from './build'
 
@@ -40,6 +43,15 @@ const ROADS: Record<string, Partial<Road> & { points: Place[] }> = {
   mill: { name: 'Mill Road', points: [at(236, 236), at(236, 144)], speedLimitMps: 8 },
   market: { name: 'Market Street', points: [at(236, 96), at(236, 4)], back: 0, laneM: 3.5, ...PAVED, speedLimitMps: 5 },
 }
+
+/** Where one walks over the roads: which road, how far along it, and who waits. */
+const CROSSINGS: [road: string, m: number, waits: 'vehicles' | 'walkers'][] = [
+  ['kettle', 55, 'vehicles'],
+  ['bridge', 45, 'vehicles'],
+  ['north', 50, 'vehicles'],
+  ['quay', 55, 'walkers'],
+  ['market', 40, 'vehicles'],
+]
 
 const HOUSES: [string, number, number, number, number, number][] = [
   ['Kettle House', 72, 136, 96, 160, 9],
@@ -143,6 +155,20 @@ export function kettleCross(): Level {
       thing: { ...planned, yields: usualYields(level, net, planned) },
     })
   })
+  const corners = suggestWalkJoins(walkNet(level), laneNet(level))
+  apply(addLinks, {
+    links: corners.map((s, k) => ({
+      id: `ln_corner${k}`,
+      fromId: s.fromWaypointId,
+      toId: s.toWaypointId,
+      twoWay: true,
+    })),
+  })
+  CROSSINGS.forEach(([road, m, atCrossings], k) => {
+    const ids = { laneId: `rt_over${k}`, fromId: `wp_over${k}a`, toId: `wp_over${k}b` }
+    const add = crossingOver(level, `rd_${road}`, m, ids)
+    apply(addAndSet, { add, set: [{ in: 'routes', id: ids.laneId, set: { atCrossings } }], label: 'Lay a crossing' })
+  })
   return peopled(level)
 }
 
@@ -175,20 +201,17 @@ function peopled(level: Level): Level {
       note: 'The flow the town is laid out for.',
     },
   }
-  const briefs: Record<string, unknown> = {}
+  const briefs: Record<string, unknown> = {
+    br_about: { name: 'About town', steps: { bs_about: { kind: 'stroll' } }, order: ['bs_about'] },
+  }
   pavements.forEach((laneId, k) => {
-    briefs[`br_walk${k}`] = {
-      name: `Along ${level.routes[laneId].name}`,
-      steps: { [`bs_walk${k}`]: { kind: 'follow-route', routeId: laneId } },
-      order: [`bs_walk${k}`],
-    }
     const first = level.routes[laneId].stops[level.routes[laneId].order[0]].waypointId
     spawners[`sp_walk${k}`] = {
       name: `Walkers of ${level.routes[laneId].name}`,
       at: level.waypoints[first].at,
       profileId: 'pf_walker',
       factionId: 'fc_town',
-      briefId: `br_walk${k}`,
+      briefId: 'br_about',
       count: 4,
       alive: 'keep',
       everyS: 14,

@@ -36,6 +36,7 @@ export const plainRoute = (name: string, kind: Route['kind']): Route => ({
   tension: 0,
   pick: 'drawn',
   use: 'drive',
+  atCrossings: 'vehicles',
   atEnd: 'unsaid',
   widthM: kind === 'lane' ? 3 : kind === 'circuit' ? 8 : 0,
   speedLimitMps: null,

@@ -32,6 +32,8 @@ export interface CourseLeg {
   readonly extraS: number
   /** The piece of the lanes it leads along, by its number, and from where to where, metres along that. */
   readonly on?: { readonly piece: number; readonly fromM: number; readonly toM: number }
+  /** Does it lead along a lane for walking, wide enough to pass each other? */
+  readonly wide?: true
   /** Where the line came from before its first place, of which it is the rest: its first bend is judged by that. */
   readonly behind?: Point3
 }
@@ -52,6 +54,15 @@ export interface Mark {
   readonly expectedS: number
   readonly legM: number
 }
+
+/** Where a course leads over a crossing: its number, from where to where along the course, metres, and is it gone over backwards? */
+export interface Over {
+  readonly crossing: number
+  readonly fromS: number
+  readonly toS: number
+  readonly back: boolean
+}
+export const NO_OVERS: readonly Over[] = []
 
 /**
  * A line to be travelled, over one leg or several that are passed without a stop: points, arc length, and the speed
@@ -76,6 +87,10 @@ export interface Course {
   readonly halts: boolean
   /** The lanes it leads along, if any. */
   readonly track: Track | undefined
+  /** The crossings over lanes it leads over on foot, the first first. */
+  readonly overs: readonly Over[]
+  /** Is there room beside its line all the way, so that nobody has to go first at its corners? */
+  readonly wide: boolean
 }
 
 /**
@@ -125,6 +140,8 @@ export function makeCourse(legs: readonly CourseLeg[], powers: Powers, halts: bo
     gait: Float64Array.from(gaits),
     uses,
     halts,
+    overs: NO_OVERS,
+    wide: legs.every((leg) => leg.wide === true),
     packed: Float64Array.from({ length: 3 * n }, (_, q) => {
       const k = Math.floor(q / 3)
       return q % 3 === 2 ? s[k] : places[k][q % 3]

@@ -14,6 +14,8 @@ import { STATE } from './world'
 
 /** No way made for so long is being stuck, seconds; so much is way made, metres. */
 const STUCK_S = 3
+/** Where there is room to step aside it is done sooner, seconds. */
+const WIDE_S = 1
 const WAY_M = 0.25
 /** A whole turn and a bit without getting on is an orbit, radians. */
 const ORBIT_RAD = 2.3 * Math.PI
@@ -184,6 +186,8 @@ function isStuck(engine: Engine, n: number): boolean {
   if ((world.steps + world.key[n]) % 8 !== 0 || t < world.asideUntil[n]) return false
   // Who is carried along a lane waits for whoever is in front: there is nothing else it could try.
   if (world.rail[n] === 1) return false
+  // Nor is there for one who lets vehicles pass before it crosses, and for who stands behind that one.
+  if (waitsAtKerb(world, n) || waitsAtKerb(world, engine.slotOf(world.limitBy[n]))) world.bestSince[n] = t
   if (leftM(engine, n) < world.best[n] - WAY_M) {
     if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
     world.heldBy[n] = 0
@@ -191,9 +195,12 @@ function isStuck(engine: Engine, n: number): boolean {
     return false
   }
   // Queueing is waiting for one's turn: those in front decide.
+  if (world.courses[n]?.wide) makeRoom(engine, n)
   const patience = world.limit[n] === LIMIT.queue ? 4 * STUCK_S : STUCK_S
   return t - world.bestSince[n] > patience * (1 + world.tries[n] / 2) || world.turned[n] > ORBIT_RAD
 }
+
+const waitsAtKerb = ({ limit }: Engine['world'], n: number): boolean => n >= 0 && limit[n] === LIMIT.traffic
 
 function tryAgain(engine: Engine, n: number, row: StepRow): void {
   const { world, seed, t } = engine
@@ -228,15 +235,30 @@ function tryAgain(engine: Engine, n: number, row: StepRow): void {
   const later = other >= 0 && world.state[other] === STATE.walking && world.key[other] < world.key[n]
   if (what === 'aside' || later) {
     const side = draw(seed, USE.aside, world.key[n], world.drawsAside[n]++) < 0.5 ? 1 : -1
-    const back = later ? 0.7 : 0.2
-    const ax = -world.headX[n] * back - world.headY[n] * side
-    const ay = -world.headY[n] * back + world.headX[n] * side
-    const length = exact.hypot(ax, ay)
-    world.asideX[n] = ax / length
-    world.asideY[n] = ay / length
-    world.asideUntil[n] = t + (backsUp ? BACK_S : ASIDE_S) * (later ? 1 + 0.3 * tries : 1)
-    engine.log(n, 'stood-aside', world.limitBy[n])
+    standAside(engine, n, side, later ? 0.7 : 0.2, (backsUp ? BACK_S : ASIDE_S) * (later ? 1 + 0.3 * tries : 1))
   } else if (what === 'plan') planAnew(engine, n, row)
+}
+
+/** Steps to one side, and back by so much of that, for so many seconds. @param side 1 to the left */
+function standAside(engine: Engine, n: number, side: 1 | -1, back: number, s: number): void {
+  const { world, t } = engine
+  const ax = -world.headX[n] * back - world.headY[n] * side
+  const ay = -world.headY[n] * back + world.headX[n] * side
+  const length = exact.hypot(ax, ay)
+  world.asideX[n] = ax / length
+  world.asideY[n] = ay / length
+  world.asideUntil[n] = t + s
+  engine.log(n, 'stood-aside', world.limitBy[n])
+}
+
+/** Where there is room on a lane for walking, of two who hold each other up the one who came later steps to the right, then the other. */
+function makeRoom(engine: Engine, n: number): void {
+  const { world, t } = engine
+  const other = engine.slotOf(world.limitBy[n])
+  if (other < 0 || world.asideUntil[n] > world.bestSince[n]) return
+  const first = world.state[other] === STATE.walking && world.key[other] > world.key[n]
+  if (t - world.bestSince[n] < (first ? 2 * WIDE_S : WIDE_S)) return
+  standAside(engine, n, -1, 0.3, ASIDE_S)
 }
 
 /** Plans the way to the stop being made for from where the agent is. */
@@ -244,6 +266,11 @@ function planAnew(engine: Engine, n: number, row: StepRow): void {
   const { world } = engine
   const course = world.courses[n]
   if (!course) return
+  const { anew } = runOf(row.kind)
+  if (anew) {
+    engine.log(n, 'planned-anew', -1, anew(engine, n, row) === 'running' ? 1 : 0)
+    return
+  }
   // Who makes for no stop makes for the end of its course: a place, or somewhere in a zone.
   const last = course.count - 1
   const to: Point3 = row.stops[world.toStop[n]] ?? [course.x[last], course.y[last], course.z[last]]

@@ -68,12 +68,14 @@ export const LIMITS = [
   'give-way',
   'kept-clear',
   'lane-end',
+  'crossing',
+  'traffic',
 ] as const
 export type Limit = (typeof LIMITS)[number]
 export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<Limit, number>
 
 /** Limits that are waiting for one's turn: who is held by one is not stuck. */
-export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear'], LIMIT['lane-end']]) // prettier-ignore
+export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear'], LIMIT['lane-end'], LIMIT.crossing, LIMIT.traffic]) // prettier-ignore
 
 /** Why somebody changed lanes. */
 export const CHANGE = { gain: 0, way: 1 } as const
@@ -97,6 +99,7 @@ export const CAUSES = [
   'no-signal',
   'no-passage',
   'taken',
+  'no-lanes',
 ] as const
 export type Cause = (typeof CAUSES)[number]
 

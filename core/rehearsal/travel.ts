@@ -2,6 +2,7 @@ import { distance3, type Point3 } from '@tidytrail/core/geometry'
 import type { PathAnswer, Spot } from '@tidytrail/core/reach'
 import { makeCourse, type Course, type CourseLeg } from './course'
 import type { Engine } from './engine'
+import { oversOn } from './traffic/overs'
 import { STATE } from './world'
 
 /** What is nearer to a line than this is on it, metres. */
@@ -24,11 +25,13 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
   const halting = halts && row.powers.slowestMps === 0
   const joined = [joinOn(engine, n, legs[0]), ...legs.slice(1)]
   const toleranceM = row.body.pursues ? Math.max(0.3, row.profile.radiusM / 2) : undefined
-  world.courses[n] = makeCourse(joined, row.powers, halting, toleranceM)
+  const course = makeCourse(joined, row.powers, halting, toleranceM)
+  const { crossings } = engine.scenario.traffic
+  world.courses[n] = crossings.length > 0 && !course.track ? { ...course, overs: oversOn(course, crossings) } : course
   world.point[n] = 1
   world.loaded[n] = -1
   world.along[n] = 0
-  world.passages[n] = world.courses[n].uses.length
+  world.passages[n] = course.uses.length
   world.leg[n] = 0
   makeFor(engine, n, 0)
   world.legSince[n] = t

@@ -38,6 +38,8 @@ export function causeWords(
       return 'the signal it was to wait for was not given'
     case 'no-passage':
       return 'there is no passage it could use, or it is locked'
+    case 'no-lanes':
+      return 'there is no lane for walking that it may use and get to'
     case 'taken':
       return 'others used what it was to use, for longer than it was to wait'
     case 'gone':
@@ -83,6 +85,8 @@ const LIMIT_WORDS: Record<Limit, string> = {
   'give-way': 'a give-way line',
   'kept-clear': 'a junction that is kept clear',
   'lane-end': 'the end of its lane, with no room on the one beside',
+  crossing: 'those who cross',
+  traffic: 'vehicles where it is to cross',
 }
 
 /** What held somebody back, in words. @param by the name of who it was, where it was somebody */
@@ -91,6 +95,8 @@ export const limitWords = (limit: number, by?: string): string => {
   if (word === 'neighbour' && by) return `keeping clear of ${by}`
   if (word === 'queue' && by) return `waiting behind ${by}`
   if (word === 'give-way' && by) return `giving way to ${by}`
+  if (word === 'crossing' && by) return `letting ${by} cross`
+  if (word === 'traffic' && by) return `letting ${by} pass before it crosses`
   if (word === 'kept-clear' && by) return `keeping a junction clear, behind ${by}`
   return LIMIT_WORDS[word]
 }

@@ -1,7 +1,7 @@
 import { boxOf, exact, wrapAngle } from '@tidytrail/core/geometry'
 import Flatbush from 'flatbush'
-import { OVER_M, type Stretch } from './conflicts'
-import { directionAt, placeAt, type MeasuredLine } from './measured-line'
+import type { Stretch } from './conflicts'
+import { directionAt, OVER_M, placeAt, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane } from './net'
 
 /** A lane that leads the same way beside another, over a stretch of it. Metres along the one and the other. */

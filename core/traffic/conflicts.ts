@@ -1,5 +1,5 @@
 import { boxOf, distance2, type Point3 } from '@tidytrail/core/geometry'
-import { placeAt, type MeasuredLine } from './measured-line'
+import { OVER_M, placeAt, type MeasuredLine } from './measured-line'
 
 /** A stretch of a line, metres along it. */
 export interface Stretch {
@@ -19,8 +19,6 @@ export interface Conflict {
   readonly at: Point3
 }
 
-/** Ways as far above each other as this do not meet, metres. */
-export const OVER_M = 2.5
 /** Ends within this are one place, metres. */
 const ONE_PLACE_M = 0.05
 /** What is known to a centimetre is known well enough, metres. */

@@ -84,12 +84,13 @@ function oneWayIn(links: Level['links']): readonly string[] {
 
 const lanesKnown = new WeakMap<Route, { line: readonly (readonly Point3[])[]; lane: NetLane }>()
 
-function laneOf(
+/** A route as a lane, whoever goes along it; the same object while it is the same line. */
+export function laneOf(
   id: string,
   route: Route,
   waypoints: Level['waypoints'],
-  of: { roadId: string; key: string } | undefined,
-) {
+  of?: { roadId: string; key: string },
+): NetLane {
   const pieces = courseOf(route, waypoints)
   const before = lanesKnown.get(route)
   if (before && before.line === pieces && before.lane.roadId === of?.roadId && before.lane.key === of?.key)

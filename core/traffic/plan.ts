@@ -4,6 +4,8 @@ import { conflictsOf, knownConflicts, partOf, type Conflict } from './conflicts'
 import { firstBySide, linkWay, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
+import { crossingsOf, type Crossed, type Crossing } from './crossings'
+import type { WalkNet } from './walk-net'
 import { WAITS_BEFORE_M, watchFor, type WatchedStretch } from './watch'
 
 /** A lane, or a way from one lane into another, as those see it who drive along it. Metres, metres a second. */
@@ -21,8 +23,25 @@ export interface Piece {
   readonly ways: readonly PlanWay[]
   /** Lanes beside it that lead the same way, with their numbers. */
   readonly beside: readonly (Beside & { readonly piece: number })[]
+  /** Where those who walk cross it, the first first. */
+  readonly crossings: readonly CrossedHere[]
   /** Does it end where the lane beside it leads on, so that everybody has to go over? */
   readonly drops: boolean
+}
+
+/** A crossing where it leads over a piece, and from where to where along that, metres. */
+export interface CrossedHere {
+  readonly crossing: number
+  readonly over: Crossed
+}
+
+/** A crossing as those go by it who drive and walk, its lanes told by the numbers of their pieces. */
+export interface PlanCrossing extends Omit<Crossing, 'over'> {
+  readonly number: number
+  readonly over: readonly (Omit<Crossed, 'watched'> & {
+    readonly piece: number
+    readonly watched: readonly (Omit<Watched, 'id'> & { readonly piece: number })[]
+  })[]
 }
 
 /** From so far along a piece on, and as far as there, those on another piece are in the way too. */
@@ -85,6 +104,8 @@ export interface TrafficPlan {
   /** By their numbers; undefined for a number that is no longer anything. */
   readonly pieces: readonly (Piece | undefined)[]
   readonly ways: readonly (PlanWay | undefined)[]
+  /** By their numbers, with gaps. */
+  readonly crossings: readonly (PlanCrossing | undefined)[]
 }
 
 /** Numbers for ids, the same for as long as somebody may have one in mind. */
@@ -97,6 +118,7 @@ export const NO_TRAFFIC: TrafficPlan = {
   net: { lanes: new Map(), moves: new Map(), out: new Map(), into: new Map() },
   pieces: [],
   ways: [],
+  crossings: [],
 }
 
 /** Beginnings nearer to each other than this are one, metres. */
@@ -105,13 +127,13 @@ const ONE_PLACE_M = 0.05
 type Wide<T> = { -readonly [K in keyof T]: T[K] }
 
 /** Numbers the lanes of a level and the ways between them, and says for each who else is to be minded there. */
-export function trafficPlan(level: JunctionParts, net: LaneNet, numbers: Numbers): TrafficPlan {
+export function trafficPlan(level: JunctionParts, net: LaneNet, walks: WalkNet, numbers: Numbers): TrafficPlan {
   if (net.lanes.size === 0) return NO_TRAFFIC
-  const pieces: (Wide<Piece> & { partings: Parting[]; ways: PlanWay[] })[] = []
+  const pieces: (Wide<Piece> & { partings: Parting[]; ways: PlanWay[]; crossings: CrossedHere[] })[] = []
   const lay = (id: string, line: MeasuredLine, lane: NetLane | undefined, limitMps: number) => {
     const number = numbers.of(id)
     const { lengthM } = line
-    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], beside: [], drops: false } // prettier-ignore
+    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], crossings: [], beside: [], drops: false } // prettier-ignore
     return pieces[number]
   }
   const limitOf = (id: string) => net.lanes.get(id)!.route.speedLimitMps ?? Infinity
@@ -174,7 +196,29 @@ export function trafficPlan(level: JunctionParts, net: LaneNet, numbers: Numbers
   for (const piece of pieces) piece?.ways.sort((a, b) => a.fromM - b.fromM)
   const byNumber: PlanWay[] = []
   for (const way of ways) byNumber[way.number] = way
-  return { net, pieces, ways: byNumber }
+  return { net, pieces, ways: byNumber, crossings: crossingsIn(level, net, walks, numbers, pieces) }
+}
+
+/** Numbers the crossings, and notes them on the pieces they lead over. */
+function crossingsIn(
+  level: JunctionParts,
+  net: LaneNet,
+  walks: WalkNet,
+  numbers: Numbers,
+  pieces: readonly { crossings: CrossedHere[] }[],
+): PlanCrossing[] {
+  const byNumber: PlanCrossing[] = []
+  for (const crossing of crossingsOf(level, walks, net)) {
+    const number = numbers.of(crossing.id)
+    const over = crossing.over.map((o) => {
+      const piece = numbers.of(o.id)
+      pieces[piece].crossings.push({ crossing: number, over: o })
+      return { ...o, piece, watched: o.watched.map((w) => ({ ...w, piece: numbers.of(w.id) })) }
+    })
+    byNumber[number] = { ...crossing, number, over }
+  }
+  for (const piece of pieces) piece?.crossings.sort((a, b) => a.over.drive.fromM - b.over.drive.fromM)
+  return byNumber
 }
 
 const wayOf = (level: JunctionParts, net: LaneNet, move: NetMove): Way =>

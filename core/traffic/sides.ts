@@ -1,6 +1,6 @@
-import { distance2, exact, toMillimetre, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
+import { distance2, toMillimetre, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
 import type { Level } from '@tidytrail/core/level'
-import { directionAt, placeAt } from './measured-line'
+import { directionAt, nearestOnLine, placeAt } from './measured-line'
 import type { LaneNet, NetLane } from './net'
 
 /** A lane that comes against one lies within so many widths of it. */
@@ -47,15 +47,4 @@ function opposite(lane: NetLane, all: readonly NetLane[]): NetLane | undefined {
 const nearestOn = (lane: NetLane, place: Point3): Point3 => placeAt(lane.line, nearestM(lane, place))
 
 /** How far along a lane the place nearest to another is, metres. */
-export function nearestM({ line }: NetLane, [x, y]: Point3): number {
-  let best = Infinity
-  let m = 0
-  for (let k = 1; k < line.places.length; k++) {
-    const [a, b] = [line.places[k - 1], line.places[k]]
-    const [ux, uy] = [b[0] - a[0], b[1] - a[1]]
-    const share = Math.min(1, Math.max(0, ((x - a[0]) * ux + (y - a[1]) * uy) / (ux * ux + uy * uy)))
-    const far = exact.hypot(a[0] + share * ux - x, a[1] + share * uy - y)
-    if (far < best) [best, m] = [far, line.s[k - 1] + share * (line.s[k] - line.s[k - 1])]
-  }
-  return m
-}
+export const nearestM = ({ line }: NetLane, place: Point3): number => nearestOnLine(line, place).m

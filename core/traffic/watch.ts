@@ -59,7 +59,18 @@ export const watchNeededM = (toM: number, turner: Turner, approachMps: number): 
  * from, and all that lead into that.
  * @param ownM where the conflict begins along the way
  */
-export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: number): WatchedStretch[] {
+export const watchedStretches = (net: LaneNet, way: Way, ownM: number, watchM: number): WatchedStretch[] =>
+  way.isLink
+    ? upstreamOf(net, { id: way.id, isLane: false }, ownM, watchM)
+    : upstreamOf(net, { id: way.from, isLane: true }, way.fromM + ownM, watchM)
+
+/** The stretches within so far upstream of a place of a lane, or of a way between lanes. @param ownM how far along it that is */
+export function upstreamOf(
+  net: LaneNet,
+  on: { readonly id: string; readonly isLane: boolean },
+  ownM: number,
+  watchM: number,
+): WatchedStretch[] {
   const found: WatchedStretch[] = []
   const seen = new Set<string>()
   const put = (id: string, isLane: boolean, endM: number, aheadM: number): number => {
@@ -88,8 +99,9 @@ export function watchedStretches(net: LaneNet, way: Way, ownM: number, watchM: n
       if (back > far) found.push({ id: laneId, isLane: true, fromM, toM: lane.line.lengthM, aheadM: far })
     }
   }
-  if (way.isLink) up(way.from, way.fromM, put(way.id, false, ownM, 0))
-  else up(way.from, way.fromM + ownM, 0)
+  const move = on.isLane ? undefined : net.moves.get(on.id)
+  if (move) up(move.from, move.fromM, put(on.id, false, ownM, 0))
+  else if (on.isLane) up(on.id, ownM, 0)
   return found
 }
 
@@ -158,7 +170,7 @@ function driversOn({ profiles, routes }: Pick<Level, 'profiles' | 'routes'>, lan
 }
 
 /** How fast anybody comes along a lane, metres a second: no faster than is allowed, than it can, or than a round lets it. */
-function approachOn(level: JunctionParts, net: LaneNet, laneId: string): number {
+export function approachOn(level: JunctionParts, net: LaneNet, laneId: string): number {
   const lane = net.lanes.get(laneId)
   const { fastMps, gripMps2 } = driversOn(level, laneId)
   const bendMps = lane?.closed ? Math.sqrt(gripMps2 * tightestM(lane.line)) : Infinity

@@ -13,6 +13,7 @@ import { search } from './search'
 import { shadow } from './shadow'
 import type { StepContext, StepRow, StepRun } from './step'
 import { giveSignal, waitSignal } from './signals'
+import { stroll } from './stroll'
 import { useObject } from './use-object'
 import { usePassage } from './use-passage'
 import { wander } from './wander'
@@ -23,6 +24,7 @@ const RUNS: { readonly [K in BriefStep['kind']]: StepRun<K> } = {
   pause,
   'go-to': goTo,
   wander,
+  stroll,
   guard,
   hold,
   shadow,

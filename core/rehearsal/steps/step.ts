@@ -3,6 +3,7 @@ import { areaOf, placeNamed, type Area, type BriefStep, type Level, type Route, 
 import type { Engine } from '../engine'
 import type { Cause } from '../events'
 import type { ProfileRow, Registers } from '../scenario'
+import type { Walks } from './stroll'
 
 /** A post made ready: its number in the register, and what is known of it. */
 export interface PostRow {
@@ -55,6 +56,8 @@ export interface StepRow {
   readonly weights: readonly number[]
   /** Is it drawn anew each time, not once for each agent? */
   readonly anew: boolean
+  /** The lanes it walks about on. */
+  readonly walks: Walks | undefined
 }
 
 /** How it stands with a step: over and done, begun again with the whole brief, left with the level, or failed by a cause. */
@@ -77,6 +80,8 @@ export interface StepRun<K extends BriefStep['kind'] = BriefStep['kind']> {
   update(engine: Engine, n: number, row: StepRow): StepEnd
   /** Takes it up again after it was interrupted; without, it is begun anew with the time it has left. */
   resume?(engine: Engine, n: number, row: StepRow): StepEnd
+  /** Finds another way when it has got nowhere for a while; without, the same goal is made for by any way over the reach. */
+  anew?(engine: Engine, n: number, row: StepRow): StepEnd
 }
 
 const NO_PAUSE = { minS: 0, maxS: 0 } as const
@@ -110,6 +115,7 @@ export const plainRow = (step: Pick<BriefStep, 'kind' | 'failed'>, gaitMps: numb
   options: [],
   weights: [],
   anew: false,
+  walks: undefined,
 })
 
 /** A plain row of a step that has a gait. */

@@ -5,6 +5,7 @@ import { LIMIT } from '../events'
 import type { ProfileRow } from '../scenario'
 import { holdBack } from '../travel'
 import { aheadInTheOld, mindEnd, thinkOfChanging } from './change-lane'
+import { mindCrossings, mindVehicles, noteWhoCrosses } from './mind-crossings'
 import { mindWays } from './mind-ways'
 import { pieceAt } from './rails'
 
@@ -57,7 +58,8 @@ export function drive(engine: Engine): void {
     return
   }
   order.sort(world, registers.pieces.ids.length)
-  const { pieces } = scenario.traffic
+  const { pieces, crossings } = scenario.traffic
+  if (crossings.length > 0) noteWhoCrosses(engine)
   // One after the other, so that two who want the same gap do not both have it.
   for (let n = 0; n < world.count; n++)
     if (key[n] !== 0 && rail[n] === 1 && thinkOfChanging(engine, n)) order.sort(world, registers.pieces.ids.length)
@@ -67,8 +69,10 @@ export function drive(engine: Engine): void {
     if (!pieces[world.piece[n]]) continue
     followOn(engine, n, course.track!)
     mindWays(engine, n, course)
+    mindCrossings(engine, n, course)
     mindEnd(engine, n)
   }
+  if (crossings.length > 0) mindVehicles(engine)
 }
 
 /** Who is next in front along a course, and how far on its middle is. */

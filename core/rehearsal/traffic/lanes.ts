@@ -1,5 +1,5 @@
 import type { Level, Route } from '@tidytrail/core/level'
-import { laneNet, trafficPlan, type TrafficPlan } from '@tidytrail/core/traffic'
+import { laneNet, trafficPlan, walkNet, type TrafficPlan } from '@tidytrail/core/traffic'
 import type { CourseLeg } from '../course'
 import type { Registers, Scenario } from '../scenario'
 
@@ -21,7 +21,7 @@ export function planFor(level: Level, registers: Registers): TrafficPlan {
     before.parts.settings === settings
   )
     return before.plan
-  const plan = trafficPlan(level, net, registers.pieces)
+  const plan = trafficPlan(level, net, walkNet(level), registers.pieces)
   known.set(registers, { parts: { profiles, routes, junctions, settings }, net, plan })
   return plan
 }

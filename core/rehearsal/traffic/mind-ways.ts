@@ -16,7 +16,7 @@ const STOPS_S = 0.5
 /** Ways are minded so far beyond where one could stop, metres. */
 const BEYOND_M = 6
 /** Amber is heeded by those who can stop without braking harder than this, metres a second squared. */
-const AMBER_MPS2 = 3.5
+export const AMBER_MPS2 = 3.5
 /** So long has to lie between one who leaves a conflict and another who comes, seconds; less behind one who leaves it. */
 const BETWEEN_S = 1
 const AFTER_S = 0.4
@@ -50,7 +50,7 @@ export function mindWays(engine: Engine, n: number, course: Course): void {
 }
 
 /** Stops so far ahead, metres from one's middle to where that is to stand. */
-function stopAt(engine: Engine, n: number, aheadM: number, limit: number, by = 0): void {
+export function stopAt(engine: Engine, n: number, aheadM: number, limit: number, by = 0): void {
   const { world, scenario } = engine
   const { brakeMps2 } = driverOf(engine.profileOf(n))
   // What it drives during this step is driven already.

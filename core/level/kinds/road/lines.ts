@@ -118,3 +118,21 @@ function beside({ places, heading }: Middle, m: number, straight: boolean): Poin
   })
   return line
 }
+
+const lines = new WeakMap<Road['points'], Map<string, readonly Point3[]>>()
+
+/** The middle of a road as it is driven beside. */
+export function middleLine({ points, curve }: Pick<Road, 'points' | 'curve'>): readonly Point3[] {
+  let of = lines.get(points)
+  if (!of) lines.set(points, (of = new Map()))
+  let line = of.get(curve)
+  if (!line)
+    of.set(
+      curve,
+      (line =
+        curve === 'straight'
+          ? points
+          : smoothPieces(points, { everyM: 1 }).flatMap((p, k) => (k === 0 ? p : p.slice(1)))),
+    )
+  return line
+}

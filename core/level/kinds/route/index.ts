@@ -43,6 +43,12 @@ export const routeSchema = z.strictObject({
     words: { drive: 'driving', walk: 'walking' },
     when: (r: { kind: string }) => r.kind === 'lane',
   }),
+  /** Where a lane one walks along leads over lanes one drives along: who waits for the others. */
+  atCrossings: field(z.enum(['vehicles', 'walkers']).default('vehicles'), {
+    label: 'where it crosses lanes',
+    words: { vehicles: 'vehicles wait', walkers: 'walkers wait' },
+    when: (r: { kind: string; use: string }) => r.kind === 'lane' && r.use === 'walk',
+  }),
   speedLimitMps: speedLimit,
   /** How it is drawn; null as its kind is. */
   colour: field(z.enum(ROUTE_COLOURS).nullable().default(null), { label: 'colour', none: 'of its kind' }),

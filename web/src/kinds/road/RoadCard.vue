@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { lengthOf } from '@tidytrail/core/geometry'
-import { takeApart } from '@tidytrail/core/level'
-import { computed } from 'vue'
+import { addAndSet, middleLine, takeApart } from '@tidytrail/core/level'
+import { crossingOver } from '@tidytrail/core/traffic'
+import { computed, ref } from 'vue'
+import { randomId } from '../../stores/random-id'
 import { metres } from '../../ui/figures'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
-import { middleLine } from './draw'
+import NumberField from '../../ui/NumberField.vue'
 
 /** A road: how many lanes it lays and how wide, who may use them, and the lanes themselves. */
 const props = defineProps<{ id: string }>()
@@ -36,6 +38,15 @@ function apart(): void {
   levels.perform(takeApart, { roadId: props.id })
   sheet.choose(ids)
 }
+/** Where the next crossing is laid, metres along its middle; in the middle of it until something is said. */
+const crossingM = ref<number>()
+const lengthM = computed(() => lengthOf(middleLine(road.value)))
+function cross(): void {
+  const ids = { laneId: randomId('routes'), fromId: randomId('waypoints'), toId: randomId('waypoints') }
+  const add = crossingOver(levels.doc, props.id, crossingM.value ?? lengthM.value / 2, ids)
+  levels.perform(addAndSet, { add, set: [], label: `Lay a crossing over ${road.value.name}` })
+  sheet.choose([ids.laneId])
+}
 </script>
 
 <template>
@@ -47,9 +58,7 @@ function apart(): void {
     :subjects="subjects"
     @rename="set({ name: $event })"
   >
-    <p class="text-[13px] text-faded">
-      {{ metres(lengthOf(middleLine(road))) }} · drives on the {{ levels.doc.settings.drivesOn }}
-    </p>
+    <p class="text-[13px] text-faded">{{ metres(lengthM) }} · drives on the {{ levels.doc.settings.drivesOn }}</p>
     <fieldset :disabled="road.locked">
       <ThingFields in="roads" :things="things" restriction="who may drive on it" @set="setField" @done="release" />
     </fieldset>
@@ -58,6 +67,20 @@ function apart(): void {
     <p v-else class="flex flex-wrap gap-1">
       <button v-for="lane in lanes" :key="lane.id" class="btn" @click="sheet.choose([lane.id])">{{ lane.name }}</button>
     </p>
+    <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">A crossing for those who walk</h3>
+    <div class="flex items-end gap-2">
+      <NumberField
+        class="w-28"
+        label="so far along"
+        unit="m"
+        :step="1"
+        :digits="1"
+        :min="0"
+        :value="crossingM ?? lengthM / 2"
+        @change="crossingM = $event"
+      />
+      <button class="btn" :disabled="road.locked" @click="cross">Lay it</button>
+    </div>
     <template #foot>
       <button class="btn" title="What was ahead is back" @click="turn">Turn it round</button>
       <button class="btn" title="The lanes stay, each by itself" @click="apart">Take apart</button>

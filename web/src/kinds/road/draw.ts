@@ -1,24 +1,5 @@
-import { smoothPieces, type Point3 } from '@tidytrail/core/geometry'
-import { laneOffsets, type Road } from '@tidytrail/core/level'
+import { laneOffsets, middleLine, type Road } from '@tidytrail/core/level'
 import { label, traceLine, X, Y, type Pen } from '../../map/pen'
-
-const lines = new WeakMap<Road['points'], Map<string, readonly Point3[]>>()
-
-/** The middle of a road as it is driven beside. */
-export function middleLine({ points, curve }: Pick<Road, 'points' | 'curve'>): readonly Point3[] {
-  let of = lines.get(points)
-  if (!of) lines.set(points, (of = new Map()))
-  let line = of.get(curve)
-  if (!line)
-    of.set(
-      curve,
-      (line =
-        curve === 'straight'
-          ? points
-          : smoothPieces(points, { everyM: 1 }).flatMap((p, k) => (k === 0 ? p : p.slice(1)))),
-    )
-  return line
-}
 
 /** A road: its bed as wide as all of it, its middle as a fine line, and its name along the way. */
 export function drawRoad(pen: Pen, road: Road, drivesOn: 'left' | 'right', on: boolean, hovered: boolean): void {

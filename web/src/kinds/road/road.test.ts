@@ -1,11 +1,10 @@
-import { addThing, blankLevel, changeThings, roadSchema, type Level } from '@tidytrail/core/level'
+import { addThing, blankLevel, changeThings, middleLine, roadSchema, type Level } from '@tidytrail/core/level'
 import { describe, expect, it } from 'vitest'
 import { bareScene } from '../../map/bare-scene'
 import { recordingPen } from '../../map/recording-pen'
 import { allOf } from '../../map/sliced'
 import { toScreenX, toScreenY } from '../../map/viewport'
 import { roadView } from '.'
-import { middleLine } from './draw'
 
 const view = { x: 50, y: 40, scale: 8, width: 900, height: 600 }
 const thing = roadSchema.parse({ name: 'Mill street', points: [[10, 40, 0], [60, 40, 0], [90, 60, 0]], laneM: 3 }) // prettier-ignore

@@ -17,5 +17,7 @@ const SHORT: Partial<Record<Limit, string>> = {
   'give-way': 'giving way',
   'kept-clear': 'a junction kept clear',
   'lane-end': 'the end of its lane',
+  crossing: 'those who cross',
+  traffic: 'vehicles it lets pass',
 }
 export const limitShort = (limit: string): string => SHORT[limit as Limit] ?? limit

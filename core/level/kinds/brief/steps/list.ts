@@ -12,6 +12,7 @@ import { pause } from './pause'
 import { search } from './search'
 import { shadow } from './shadow'
 import { giveSignal, waitSignal } from './signals'
+import { stroll } from './stroll'
 import { takeObject } from './use-object'
 import { takePassage } from './use-passage'
 import { wander } from './wander'
@@ -22,6 +23,7 @@ export const STEP_KINDS = [
   goTo,
   pause,
   wander,
+  stroll,
   guard,
   hold,
   shadow,
