@@ -43,6 +43,11 @@ export const PRESETS: readonly Preset[] = [
     make: written([newStep('hold')], [chasing]),
   },
   { name: 'Roamer', says: 'Wanders in a zone.', make: written([newStep('wander')]) },
+  {
+    name: 'Townsperson',
+    says: 'Walks from place to place along lanes for walking, over crossings.',
+    make: written([newStep('stroll')]),
+  },
   { name: 'Follower', says: 'Stays near somebody.', make: written([newStep('shadow', { nearM: 1.5, farM: 4 })]) },
   {
     name: 'Hunter',

@@ -39,12 +39,12 @@ const nameOf = (id: string) => levels.doc.routes[id]?.name ?? '?'
     <div
       v-for="(s, k) in route.noChange"
       :key="k"
-      class="mt-1 flex items-end gap-1"
+      class="mt-1 flex flex-wrap items-end gap-x-2 gap-y-1"
       role="group"
       :aria-label="`No changing, ${k + 1}`"
     >
       <NumberField
-        class="min-w-0 flex-1"
+        class="w-[45%]"
         :label="k === 0 ? 'not from' : `not from, ${k + 1}`"
         unit="m"
         :step="1"
@@ -55,7 +55,7 @@ const nameOf = (id: string) => levels.doc.routes[id]?.name ?? '?'
         @done="release"
       />
       <NumberField
-        class="min-w-0 flex-1"
+        class="w-[45%]"
         :label="k === 0 ? 'to' : `to, ${k + 1}`"
         unit="m"
         :step="1"
@@ -66,7 +66,7 @@ const nameOf = (id: string) => levels.doc.routes[id]?.name ?? '?'
         @done="release"
       />
       <select
-        class="field w-24!"
+        class="field min-w-0 flex-1"
         :aria-label="`Which side, ${k + 1}`"
         :value="s.side"
         @change="change(k, { side: ($event.target as HTMLSelectElement).value as Kept['side'] })"
@@ -79,7 +79,7 @@ const nameOf = (id: string) => levels.doc.routes[id]?.name ?? '?'
         @click="set({ noChange: route.noChange.filter((_, q) => q !== k) })"
       />
     </div>
-    <div class="mt-1 flex gap-1">
+    <div class="mt-2 flex gap-1">
       <button class="btn" :disabled="full" @click="add(0, lengthM)">Keep to it</button>
       <button class="btn" :disabled="full" @click="add(Math.max(0, lengthM - BEFORE_END_M), lengthM)">
         … on the last {{ BEFORE_END_M }} m

@@ -7,6 +7,7 @@ import { inMetres, traceLine, X, Y, type Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
 import { crowded, extentOf, inkOf, type RouteLook } from './look'
 import { drawChanging } from './draw-changing'
+import { drawCrossings } from './draw-crossings'
 import { ROUTE_STYLES } from './styles/list'
 import { stroke } from './styles/style'
 
@@ -36,7 +37,9 @@ export function* drawRouteLines(
     yield
     yield* drawRouteLine(pen, level, routes[i][1], looks[i])
   }
-  for (const i of near) if (routes[i][1].kind === 'lane') drawChanging(pen, level, routes[i][0])
+  const lanes = near.filter((i) => routes[i][1].kind === 'lane').map((i) => routes[i][0])
+  for (const id of lanes) drawChanging(pen, level, id)
+  if (lanes.length > 0) drawCrossings(pen, level, new Set(lanes))
 }
 
 /** So many stops are drawn in one stroke at most. */

@@ -1,0 +1,115 @@
+import { describe, expect, it } from 'vitest'
+import { addAndSet, blankLevel, levelSchema, WARDEN, type Level, type Route } from '@tidytrail/core/level'
+import { collisionsIn, driven, framesOf, WAGON, withRoads, withStreams, type Row } from '@tidytrail/core/testing'
+import { crossingOver } from '@tidytrail/core/traffic'
+
+/** A street of two lanes from west to east, 3 m each, with pavements, a crossing at x = 100, and walkers about on it. */
+function street(waits: Route['atCrossings'], perH = 500, walkers = 5): Level {
+  const road = { name: 'High Street', points: [[10, 30, 0], [210, 30, 0]], curve: 'straight', laneM: 3, pavementLeftM: 2.4, pavementRightM: 2.4, speedLimitMps: 10 } as const // prettier-ignore
+  const bare = levelSchema.parse({ ...blankLevel('Street', 220, 60), profiles: { pf_on: { ...WARDEN, name: 'Walker' } } }) // prettier-ignore
+  const laid = withRoads({ high: { ...road, points: road.points.map((p) => [...p] as [number, number, number]) } }, bare) // prettier-ignore
+  const ids = { laneId: 'rt_x', fromId: 'wp_x', toId: 'wp_y' }
+  const crossed = addAndSet.apply(laid, {
+    add: crossingOver(laid, 'rd_high', 90, ids),
+    set: [{ in: 'routes', id: 'rt_x', set: { atCrossings: waits } }],
+    label: 'Lay a crossing',
+  }).level
+  const routes = { ...crossed.routes }
+  for (const [id, route] of Object.entries(routes))
+    if (route.use === 'drive') routes[id] = { ...route, atEnd: 'leave' }
+    else if (id !== 'rt_x') routes[id] = { ...route, tags: ['pavement'] }
+  const streams = withStreams({ ...crossed, routes }, { perH, warm: false, factionId: null }, { ...WAGON, gaits: { drive: 10 } }) // prettier-ignore
+  return levelSchema.parse({
+    ...streams,
+    briefs: {
+      br_about: {
+        name: 'About',
+        steps: { bs_a: { kind: 'stroll', tag: 'pavement', pause: { minS: 0, maxS: 0 } } },
+        order: ['bs_a'],
+      },
+    },
+    spawners: {
+      ...streams.spawners,
+      sp_on: { name: 'Walkers', at: [100, 34.2, 0], profileId: 'pf_on', briefId: 'br_about', count: walkers, alive: 'keep', everyS: 3 }, // prettier-ignore
+    },
+  })
+}
+
+/** The lanes of the street, by the y of their middles; the crossing lies about this x. */
+const LANES_Y = [28.5, 31.5]
+const CROSSING_X = 100
+
+/** What a recording tells of those on foot and those who drive, from places alone. */
+function toldBy(level: Level, seconds = 300) {
+  const run = driven(level, seconds)
+  const walks = new Set(run.engine.members.filter((m) => m.profileId === 'pf_on').map((m) => m.key))
+  const frames = framesOf(run)
+  const onLane = (r: Row) => LANES_Y.some((y) => Math.abs(r.y - y) < 1.5)
+  let [crossed, metres, driving, longestS] = [0, 0, 0, 0]
+  const before = new Map<number, { on: boolean; stood: number }>()
+  for (const rows of frames)
+    for (const r of rows) {
+      if (!walks.has(r.key)) {
+        metres += r.speed
+        driving++
+        continue
+      }
+      const was = before.get(r.key) ?? { on: false, stood: 0 }
+      if (onLane(r) && !was.on) crossed++
+      const stood = r.speed < 0.1 ? was.stood + 0.1 : 0
+      longestS = Math.max(longestS, stood)
+      before.set(r.key, { on: onLane(r), stood })
+    }
+  return { run, frames, walks, crossed, meanMps: metres / driving, longestS, onLane }
+}
+
+const byWhom = { vehicles: toldBy(street('vehicles')), walkers: toldBy(street('walkers')) }
+
+describe.each(['vehicles', 'walkers'] as const)('a crossing where %s wait', (waits) => {
+  const { run, frames, walks, crossed, onLane } = byWhom[waits]
+
+  it('is crossed again and again without a collision', () => {
+    expect(crossed).toBeGreaterThan(10)
+    expect(collisionsIn(run)).toEqual([])
+  })
+
+  it('is the only place where anybody comes onto the lanes, and pavements are kept to', () => {
+    for (const rows of frames)
+      for (const r of rows) {
+        if (!walks.has(r.key)) continue
+        if (onLane(r)) expect(Math.abs(r.x - CROSSING_X)).toBeLessThan(2.2)
+        // From the outer edge of the one pavement to that of the other.
+        expect(Math.abs(r.y - 30)).toBeLessThan(3 + 2.4)
+      }
+  })
+
+  it('leaves nobody stuck', () => {
+    expect(run.engine.events.list.filter((e) => e.kind === 'stuck')).toEqual([])
+  })
+})
+
+it('those who walk wait a moment where vehicles wait for them, and for a gap where they wait for vehicles', () => {
+  expect(byWhom.vehicles.longestS).toBeLessThan(5)
+  expect(byWhom.walkers.longestS).toBeGreaterThan(byWhom.vehicles.longestS)
+})
+
+it('those who drive are held up where they wait, and hardly at all where they do not', () => {
+  const alone = toldBy(street('walkers', 500, 1)).meanMps
+  expect(byWhom.walkers.meanMps).toBeGreaterThan(0.97 * alone)
+  expect(byWhom.vehicles.meanMps).toBeLessThan(0.95 * alone)
+})
+
+it('those who meet on a pavement keep to the right of it', () => {
+  const { frames, walks } = byWhom.vehicles
+  let [right, left] = [0, 0]
+  for (const rows of frames)
+    for (const r of rows) {
+      // On the left pavement, away from the crossing and its ends, walking along it.
+      if (!walks.has(r.key) || r.y < 33 || Math.abs(r.x - CROSSING_X) < 6 || r.speed < 1) continue
+      if (Math.abs(Math.sin(r.heading)) > 0.2 || Math.abs(r.y - 34.2) < 0.02) continue
+      if (Math.cos(r.heading) > 0 === r.y < 34.2) right++
+      else left++
+    }
+  expect(right).toBeGreaterThan(500)
+  expect(right / (right + left)).toBeGreaterThan(0.85)
+})
