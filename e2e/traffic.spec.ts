@@ -120,6 +120,43 @@ test('a road stays one: its lanes follow it, change over to the other side, and 
   await expect(register(page, 'Routes').getByRole('row', { name: /Road 1/ })).toHaveCount(3)
 })
 
+test('a crossing is laid over a road from pavement to pavement, says who waits, and people walk about on it', async ({
+  page,
+}) => {
+  await newLevel(page)
+  await drawRoad(page, [
+    [10, 40],
+    [90, 40],
+  ])
+  await page.keyboard.press('Escape')
+  await page.getByRole('tab', { name: /^Roads/ }).click()
+  await register(page, 'Routes').getByRole('row', { name: /Road 1/ }).click() // prettier-ignore
+  for (const side of ['left', 'right']) {
+    await card(page).getByLabel(`pavement ${side}`).fill('2')
+    await card(page).getByLabel(`pavement ${side}`).press('Enter')
+  }
+  await card(page).getByRole('button', { name: 'Lay it' }).click()
+  await expect(card(page).getByRole('list', { name: 'Crossings' })).toHaveText(/over\s+Road 1 ahead 1,\s+Road 1 back 1/)
+  await expect(card(page)).toContainText(/Joined to\s+Road 1 pavement left,\s+Road 1 pavement right/)
+  await card(page).getByRole('button', { name: 'walkers wait' }).click()
+  await expect(card(page).getByRole('button', { name: 'walkers wait' })).toHaveAttribute('aria-pressed', 'true')
+  await expectAccessible(page, 'a crossing')
+  // Somebody who is told to walk about goes over it to the other pavement, and nowhere else over the road.
+  await page.keyboard.press('4')
+  await page.keyboard.press('s')
+  await click(page, 20, 55)
+  await card(page).getByRole('button', { name: 'Write a brief' }).click()
+  await card(page).getByLabel('add a step').selectOption({ label: 'Walk about on lanes' })
+  await expect(card(page)).toContainText('Walk about on lanes for walking, standing 0 to 4 s at each place.')
+  await page.keyboard.press('5')
+  await page.keyboard.press('Escape')
+  await page.locator('button.btn-main', { hasText: 'Rehearse' }).click()
+  await expect(page.getByTestId('hash')).toBeVisible()
+  await expect(register(page, 'On the ground').getByRole('row', { name: /Spawner 1/ })).toContainText(
+    /on its way|pausing/,
+  )
+})
+
 test('a roundabout in one stroke, a stream onto it, and counters: who comes in gives way, and a watch area too short is told', async ({
   page,
 }) => {

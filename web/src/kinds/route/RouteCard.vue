@@ -9,6 +9,7 @@ import ActionMenu from '../../ui/ActionMenu.vue'
 import { TRAVEL_WORDS } from '../../ui/figures'
 import CardFrame from '../card/CardFrame.vue'
 import ChangingList from './ChangingList.vue'
+import CrossingList from './CrossingList.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import { KIND_WORDS } from './draw-options'
@@ -144,6 +145,7 @@ const chooseItems = computed(() => [
       />
     </fieldset>
     <ChangingList v-if="route.kind === 'lane' && route.use === 'drive'" :id="id" />
+    <CrossingList v-if="route.kind === 'lane' && route.use === 'walk'" :id="id" />
     <StopList :id="id" />
     <p class="mt-2 border-t border-rule pt-2 text-[13px] text-faded">
       <template v-if="followers.length > 0"
