@@ -68,7 +68,7 @@ function cross(): void {
       <button v-for="lane in lanes" :key="lane.id" class="btn" @click="sheet.choose([lane.id])">{{ lane.name }}</button>
     </p>
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">A crossing for those who walk</h3>
-    <div class="flex items-end gap-2">
+    <fieldset :disabled="road.locked" class="flex items-end gap-2">
       <NumberField
         class="w-28"
         label="so far along"
@@ -79,8 +79,8 @@ function cross(): void {
         :value="crossingM ?? lengthM / 2"
         @change="crossingM = $event"
       />
-      <button class="btn" :disabled="road.locked" @click="cross">Lay it</button>
-    </div>
+      <button class="btn" @click="cross">Lay it</button>
+    </fieldset>
     <template #foot>
       <button class="btn" title="What was ahead is back" @click="turn">Turn it round</button>
       <button class="btn" title="The lanes stay, each by itself" @click="apart">Take apart</button>
