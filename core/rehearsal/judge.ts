@@ -1,6 +1,6 @@
 import type { Settings } from '@tidytrail/core/level'
 import type { Engine, Member } from './engine'
-import { CAUSES } from './events'
+import { CAUSES, type Cause } from './events'
 import { optionOf } from './options'
 import { nameOf as spawnedName } from './spawn'
 import { causeWords } from './words'
@@ -123,7 +123,10 @@ export function judgeOne(
           ? 'its brief says to follow a route, but none is chosen'
           : 'it has no route to follow',
     ]
-    return { ...base, verdict: 'not-tried', excused: !toFollow && world.failed[n] === 0, reasons }
+    // What it was told instead may have come to nothing: that says more.
+    const failed = world.failed[n] > 0 && !toFollow && !WAYS.has(CAUSES[world.failed[n] - 1])
+    const why = failed ? whyFailed(engine, n, steps) : reasons
+    return { ...base, verdict: 'not-tried', excused: !toFollow && world.failed[n] === 0, reasons: why }
   }
   const { fails, remarks } = weigh(limits, track.p95, stuck, legs)
   fails.unshift(...whyFailed(engine, n, steps))
@@ -139,6 +142,9 @@ export function judgeOne(
   const verdict = fails.length > 0 ? 'does-not-follow' : remarks.length > 0 ? 'follows-with-remarks' : 'follows'
   return { ...base, verdict, reasons: [...fails, ...remarks] }
 }
+
+/** Causes that are about a way from one place to another. */
+const WAYS: ReadonlySet<Cause> = new Set(['start', 'end', 'apart'])
 
 /** Why the brief came to an end, in words. */
 function whyFailed(engine: Engine, n: number, steps: readonly StepRow[]): string[] {

@@ -152,7 +152,7 @@ class Columns {
   /** When it last changed lanes, seconds; may it at all, as those may who are told nothing but to drive? */
   changedAt = new Float64Array(0)
   mayChange = new Uint8Array(0)
-  /** The way through a junction it is about to take or takes, having looked: its number and one. */
+  /** The way through a junction it is about to take or takes, or on foot the crossing, having looked: its number and one. */
   goes = new Int32Array(0)
   /** The way it is held before, its number and one, by what, and since when it has stood there, seconds. */
   heldAt = new Int32Array(0)

@@ -52,11 +52,12 @@ function meetings(a: MeasuredLine, b: MeasuredLine): ReturnType<typeof meetingsO
   return found
 }
 
-let last: { walks: WalkNet; net: LaneNet; found: readonly Crossing[] } | undefined
+let last: { walks: WalkNet; net: LaneNet; profiles: unknown; found: readonly Crossing[] } | undefined
 
 /** Every place where lanes that are walked along lead over lanes that are driven along, by lane and from its beginning on. */
 export function crossingsOf(level: JunctionParts, walks: WalkNet, net: LaneNet): readonly Crossing[] {
-  if (last?.walks === walks && last.net === net) return last.found
+  const { profiles } = level
+  if (last?.walks === walks && last.net === net && last.profiles === profiles) return last.found
   const driven = [
     ...[...net.lanes.values()].map(({ id, line, route }) => ({ id, line, widthM: route.widthM, isLane: true })),
     ...[...net.moves.values()].map(({ id, line, widthM }) => ({ id, line, widthM, isLane: false })),
@@ -93,7 +94,7 @@ export function crossingsOf(level: JunctionParts, walks: WalkNet, net: LaneNet):
     }
     close()
   }
-  last = { walks, net, found }
+  last = { walks, net, profiles, found }
   return found
 }
 
