@@ -45,6 +45,9 @@ test('what is too much is priced before it begins, and can be ended', async ({ p
   await card(page).getByLabel('how many').fill('5000')
   await page.keyboard.press('Enter')
   await stage(page, 'Rehearse').click()
+  // So long that it is still being worked out when it is ended, however slow the hand.
+  await register(page, 'On the ground').getByLabel('lasts, s').fill('7200')
+  await register(page, 'On the ground').getByLabel('lasts, s').press('Enter')
   await expect(page.getByTestId('price')).toContainText(/5,000 agents take about .* and [\d,]+ MB\. It can be ended/)
   await page.keyboard.press('r')
   await expect(page.getByTestId('clock')).toContainText('rehearsed to')

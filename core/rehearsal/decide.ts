@@ -187,7 +187,9 @@ function isStuck(engine: Engine, n: number): boolean {
   // Who is carried along a lane waits for whoever is in front: there is nothing else it could try.
   if (world.rail[n] === 1) return false
   // Nor is there for one who lets vehicles pass before it crosses, and for who stands behind that one.
-  if (waitsAtKerb(world, n) || waitsAtKerb(world, engine.slotOf(world.limitBy[n]))) world.bestSince[n] = t
+  const crossings = engine.scenario.traffic.crossings.length > 0
+  if (crossings && (waitsAtKerb(world, n) || waitsAtKerb(world, engine.slotOf(world.limitBy[n]))))
+    world.bestSince[n] = t
   if (leftM(engine, n) < world.best[n] - WAY_M) {
     if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
     world.heldBy[n] = 0
