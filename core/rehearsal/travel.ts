@@ -27,7 +27,8 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
   const toleranceM = row.body.pursues ? Math.max(0.3, row.profile.radiusM / 2) : undefined
   const course = makeCourse(joined, row.powers, halting, toleranceM)
   const { crossings } = engine.scenario.traffic
-  world.courses[n] = crossings.length > 0 && !course.track ? { ...course, overs: oversOn(course, crossings) } : course
+  world.courses[n] =
+    crossings.length > 0 && !row.body.pursues ? { ...course, overs: oversOn(course, crossings) } : course
   world.point[n] = 1
   world.loaded[n] = -1
   world.along[n] = 0

@@ -1,5 +1,6 @@
-import { boxesMeet, boxOf, type Box2 } from '@tidytrail/core/geometry'
+import { boxOf, type Box2 } from '@tidytrail/core/geometry'
 import { partOf, type Stretch } from './conflicts'
+import { drivenNear, type Driven } from './driven-near'
 import type { JunctionParts } from './junction'
 import { meetingsOf, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane } from './net'
@@ -58,16 +59,11 @@ let last: { walks: WalkNet; net: LaneNet; profiles: unknown; found: readonly Cro
 export function crossingsOf(level: JunctionParts, walks: WalkNet, net: LaneNet): readonly Crossing[] {
   const { profiles } = level
   if (last?.walks === walks && last.net === net && last.profiles === profiles) return last.found
-  const driven = [
-    ...[...net.lanes.values()].map(({ id, line, route }) => ({ id, line, widthM: route.widthM, isLane: true })),
-    ...[...net.moves.values()].map(({ id, line, widthM }) => ({ id, line, widthM, isLane: false })),
-  ].map((d) => ({ ...d, box: boxOf(d.line.places) }))
+  const near = drivenNear(net)
   const found: Crossing[] = []
   for (const lane of walks.lanes.values()) {
-    const box = boxOf(lane.line.places)
-    const hits: (Stretch & { of: (typeof driven)[number]; drive: Stretch })[] = []
-    for (const of of driven) {
-      if (!boxesMeet(box, of.box)) continue
+    const hits: (Stretch & { of: Driven; drive: Stretch })[] = []
+    for (const of of near(boxOf(lane.line.places))) {
       for (const { aM, bM, sine } of meetings(lane.line, of.line)) {
         if (sine < GRAZING) continue
         const walk = Math.max(LEAST_M, of.widthM) / 2 / sine
@@ -103,7 +99,7 @@ function crossing(
   net: LaneNet,
   lane: NetLane,
   { fromM, toM }: Stretch,
-  hits: readonly (Stretch & { of: { id: string; isLane: boolean }; drive: Stretch })[],
+  hits: readonly (Stretch & { of: Driven; drive: Stretch })[],
   before: readonly Crossing[],
 ): Crossing {
   const line = partOf(lane.line, { fromM, toM })

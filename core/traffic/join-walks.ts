@@ -1,5 +1,7 @@
-import { distance2, type Point3 } from '@tidytrail/core/geometry'
+import { boxOf, distance2, type Point3 } from '@tidytrail/core/geometry'
+import KDBush from 'kdbush'
 import { conflictsOf } from './conflicts'
+import { drivenNear } from './driven-near'
 import { measured, OVER_M } from './measured-line'
 import type { LaneNet, NetLane } from './net'
 import type { WalkNet } from './walk-net'
@@ -15,6 +17,8 @@ export interface WalkSuggestion {
 const FAR_M = 30
 /** Lanes count as at least so wide to either side, metres. */
 const LEAST_M = 0.5
+/** Half of the widest lane that is looked for, metres. */
+const WIDEST_M = 25
 
 /**
  * Ends of lanes for walking with the nearest end of another one each, where no lane that is driven along lies between:
@@ -22,24 +26,27 @@ const LEAST_M = 0.5
  */
 export function suggestWalkJoins(walks: WalkNet, net: LaneNet): WalkSuggestion[] {
   const ends = [...walks.lanes.values()].flatMap((lane) => (lane.closed ? [] : endsOf(walks, lane)))
-  const driven = [
-    ...[...net.lanes.values()].map(({ line, route }) => ({ line, apartM: route.widthM / 2 })),
-    ...[...net.moves.values()].map(({ line, widthM }) => ({ line, apartM: widthM / 2 })),
-  ]
+  const index = new KDBush(ends.length)
+  for (const { at } of ends) index.add(at[0], at[1])
+  index.finish()
   const pairs = ends.flatMap((a, i) =>
-    ends.slice(i + 1).flatMap((b) => {
-      const gapM = distance2(a.at, b.at)
-      if (a.laneId === b.laneId || gapM > FAR_M || Math.abs(a.at[2] - b.at[2]) > OVER_M) return []
-      const line = measured([a.at, b.at])
-      return driven.some((d) => conflictsOf(line, d.line, Math.max(LEAST_M, d.apartM)).length > 0)
-        ? []
-        : [{ a, b, gapM }]
+    index.within(a.at[0], a.at[1], FAR_M).flatMap((j) => {
+      const b = ends[j]
+      if (j <= i || a.laneId === b.laneId || Math.abs(a.at[2] - b.at[2]) > OVER_M) return []
+      return [{ a, b, gapM: distance2(a.at, b.at) }]
     }),
   )
-  pairs.sort((p, q) => p.gapM - q.gapM)
+  pairs.sort((p, q) => p.gapM - q.gapM || (p.a.waypointId < q.a.waypointId ? -1 : 1))
+  const near = drivenNear(net)
+  const parted = (a: Point3, b: Point3): boolean => {
+    const line = measured([a, b])
+    return near(boxOf(line.places, WIDEST_M)).some(
+      (d) => conflictsOf(line, d.line, Math.max(LEAST_M, d.widthM / 2)).length > 0,
+    )
+  }
   const taken = new Set<string>()
   return pairs.flatMap(({ a, b, gapM }) => {
-    if (taken.has(a.waypointId) || taken.has(b.waypointId)) return []
+    if (taken.has(a.waypointId) || taken.has(b.waypointId) || parted(a.at, b.at)) return []
     taken.add(a.waypointId).add(b.waypointId)
     return [{ fromWaypointId: a.waypointId, toWaypointId: b.waypointId, gapM }]
   })

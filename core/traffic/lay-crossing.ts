@@ -43,8 +43,8 @@ export function crossingOver(
     const aside = beyond(side)
     return [toMillimetre(x - exact.sin(rad) * aside), toMillimetre(y + exact.cos(rad) * aside), toMillimetre(z)]
   }
-  const tail = ids.laneId.slice(ids.laneId.indexOf('_') + 1)
-  const [a, b] = [`st_${tail}a`, `st_${tail}b`].map((s) => s.slice(0, 32))
+  const tail = ids.laneId.slice(ids.laneId.indexOf('_') + 1).slice(0, 31)
+  const [a, b] = [`st_${tail}a`, `st_${tail}b`]
   const lane = routeSchema.parse({
     name: freshName(level.routes, `${road.name} crossing`),
     kind: 'lane',

@@ -66,6 +66,13 @@ describe('ways along lanes for walking', () => {
     expect(back(false)).toBeUndefined()
   })
 
+  it('lead along a lane from one place of it to another, though a link leads there too', () => {
+    const bent: Record<string, Line> = { a: [[10, 10], [60, 10], [60, 40], [10, 40]] } // prettier-ignore
+    const way = lengthBetween(withLanes(bent, {}, { ln_x: { fromId: 'wp_a0', toId: 'wp_a3', twoWay: true } }), ['rt_a', 0], ['rt_a', 130]) // prettier-ignore
+    expect(way?.lengthM).toBeCloseTo(130, 6)
+    expect(drawn(way!.points.map((p) => p.at))).toBeCloseTo(130, 6)
+  })
+
   it('go the shorter way round a lane that closes', () => {
     const level = withLanes({ a: [[50, 50], [90, 50], [90, 90], [50, 90]] }, { a: { travel: 'round', curve: 'straight' } }) // prettier-ignore
     // Along 160 m of ring: from 10 m to 150 m it is 20 m over its beginning.

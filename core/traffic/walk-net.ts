@@ -75,7 +75,8 @@ function make({ routes, waypoints, links }: NetParts): WalkNet {
   }
   const join = (a: number, b: number, back = true): void => {
     const lengthM = distance2(nodes[a].at, nodes[b].at)
-    if (a === b || ways[a].some((w) => w.to === b)) return
+    // From one place of a lane to another one goes along it.
+    if (nodes[a].laneId === nodes[b].laneId || ways[a].some((w) => w.to === b)) return
     ways[a].push({ to: b, lengthM })
     if (back) ways[b].push({ to: a, lengthM })
   }

@@ -16,6 +16,11 @@ const LEAST_M = 1e-6
 export function advance(engine: Engine, n: number): void {
   const { world, scenario } = engine
   const { x, y, vx, vy, speed } = world
+  // Who appeared where its body cannot be stays there, though it be one that never stands still.
+  if (world.spotTile[n] < 0) {
+    vx[n] = vy[n] = speed[n] = 0
+    return
+  }
   const dt = scenario.stepS
   const left = withoutTouching(engine, n, vx[n] * dt, vy[n] * dt)
   const dx = left[0]
@@ -45,7 +50,6 @@ function slide(engine: Engine, n: number, toX: number, toY: number): boolean {
   const { world } = engine
   const { x, y } = world
   const { walker, planner } = engine.profileOf(n)
-  if (world.spotTile[n] < 0) return true
   if (planner.map.isOpen(world.spotTile[n], world.spotColumn[n], world.spotFloor[n], x[n] + toX, y[n] + toY)) {
     x[n] += toX
     y[n] += toY

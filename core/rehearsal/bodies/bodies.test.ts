@@ -305,6 +305,13 @@ describe('a flyer', () => {
     }
   })
 
+  it('that appears on the ground, below its band, stays there, and its verdict says so', () => {
+    const level = travelLevel(gull, [[20, 20, 8], [90, 20, 8]], { spawner: { at: [20, 20, 0] } }) // prettier-ignore
+    const run = rehearsed(level, 5)
+    for (const { x, y, speed } of track(run)) expect([x, y, speed]).toEqual([20, 20, 0])
+    expect(run.verdicts()[0].reasons[0]).toContain('it begins where it is')
+  })
+
   it('circles where it is to wait, never slower than it can fly', () => {
     const level = travelLevel(
       gull,

@@ -112,6 +112,17 @@ export const roundArea = (cx: number, cy: number, radiusM: number): Area => ({
 export const timeIsUp = ({ world, t }: Engine, n: number, { forS }: StepRow): boolean =>
   forS > 0 && t + 1e-9 >= world.stepSince[n] + forS
 
+/** When its time is over, seconds; 0 for never. */
+export const timeEndsAt = ({ world }: Engine, n: number, { forS }: StepRow): number =>
+  forS > 0 ? world.stepSince[n] + forS : 0
+
+/** Lets it stand where it has come to for as long as its step says, drawn from between. */
+export function standAWhile(engine: Engine, n: number, row: StepRow): void {
+  const { minS, maxS } = row.pause
+  engine.world.due[n] = timeEndsAt(engine, n, row)
+  standUntil(engine, n, engine.t + (maxS > minS ? minS + luckOf(engine, n) * (maxS - minS) : minS))
+}
+
 /** Has it to be looked at again so soon, seconds; sooner where its time is over before. */
 export function lookAgain({ world, t }: Engine, n: number, { forS }: StepRow, inS: number): void {
   const end = forS > 0 ? world.stepSince[n] + forS : Infinity

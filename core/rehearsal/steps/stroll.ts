@@ -16,7 +16,7 @@ import {
 import type { Engine } from '../engine'
 import { hasArrived, here, setOut } from '../travel'
 import { STATE } from '../world'
-import { headFor, luckOf, standUntil, timeIsUp } from './make-for'
+import { headFor, luckOf, standAWhile, timeEndsAt, timeIsUp } from './make-for'
 import { gaitedRow, type StepEnd, type StepRow, type StepRun } from './step'
 
 /** The lanes somebody walks about on. */
@@ -66,15 +66,10 @@ export const stroll: StepRun<'stroll'> = {
     if (timeIsUp(engine, n, row)) return 'done'
     if (world.state[n] !== STATE.walking) return t + 1e-9 >= world.until[n] ? toAnother(engine, n, row) : 'running'
     if (!hasArrived(engine, n)) return 'running'
-    const { minS, maxS } = row.pause
-    world.due[n] = endOf(engine, n, row)
-    standUntil(engine, n, t + minS + (maxS > minS ? luckOf(engine, n) * (maxS - minS) : 0))
+    standAWhile(engine, n, row)
     return 'running'
   },
 }
-
-/** When it is over and done, seconds; 0 for never. */
-const endOf = ({ world }: Engine, n: number, { forS }: StepRow) => (forS > 0 ? world.stepSince[n] + forS : 0)
 
 /** Sets out to another place. */
 function toAnother(engine: Engine, n: number, row: StepRow): StepEnd {
@@ -114,7 +109,7 @@ function toAnother(engine: Engine, n: number, row: StepRow): StepEnd {
     const end = headFor(engine, n, row, way.points[way.points.length - 1].at)
     if (end !== 'running') return end
   }
-  world.due[n] = endOf(engine, n, row)
+  world.due[n] = timeEndsAt(engine, n, row)
   return 'running'
 }
 

@@ -1,7 +1,7 @@
 import { hasArrived } from '../travel'
 import { STATE } from '../world'
 import type { Engine } from '../engine'
-import { headInto, luckOf, standUntil, timeIsUp } from './make-for'
+import { headInto, standAWhile, timeEndsAt, timeIsUp } from './make-for'
 import { areaFor, gaitedRow, withOptions, type StepEnd, type StepRow, type StepRun } from './step'
 
 export const wander: StepRun<'wander'> = {
@@ -28,29 +28,20 @@ export const wander: StepRun<'wander'> = {
     if (!row.area) return 'no-zone'
     if (timeIsUp(engine, n, row)) return 'done'
     if (world.state[n] === STATE.walking) {
-      if (hasArrived(engine, n)) return stand(engine, n, row)
+      if (hasArrived(engine, n)) {
+        standAWhile(engine, n, row)
+        return 'running'
+      }
       return t + 1e-9 >= world.legSince[n] + row.limitS ? toAnother(engine, n, row) : 'running'
     }
     return t + 1e-9 >= world.until[n] ? toAnother(engine, n, row) : 'running'
   },
 }
 
-/** When it is over and done, seconds; 0 for never. */
-const endOf = ({ world }: Engine, n: number, { forS }: StepRow) => (forS > 0 ? world.stepSince[n] + forS : 0)
-
-/** Stands where it is for a while. */
-function stand(engine: Engine, n: number, row: StepRow): StepEnd {
-  const { world, t } = engine
-  const { minS, maxS } = row.pause
-  world.due[n] = endOf(engine, n, row)
-  standUntil(engine, n, t + (maxS > minS ? minS + luckOf(engine, n) * (maxS - minS) : minS))
-  return 'running'
-}
-
 /** Sets out to another place of the zone, drawn evenly over its floors. */
 function toAnother(engine: Engine, n: number, row: StepRow): StepEnd {
   if (!headInto(engine, n, row, row.area!)) return 'no-floor'
-  const end = endOf(engine, n, row)
+  const end = timeEndsAt(engine, n, row)
   const limit = engine.t + row.limitS
   engine.world.due[n] = end > 0 ? Math.min(end, limit) : limit
   return 'running'

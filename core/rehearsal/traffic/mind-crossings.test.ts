@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { addAndSet, blankLevel, levelSchema, WARDEN, type Level, type Route } from '@tidytrail/core/level'
+import { makeCourse } from '../course'
+import { oversOn } from './overs'
+import { addAndSet, blankLevel, levelSchema, PRESETS, WARDEN, type Level, type Route } from '@tidytrail/core/level'
 import { collisionsIn, driven, framesOf, WAGON, withRoads, withStreams, type Row } from '@tidytrail/core/testing'
 import { crossingOver } from '@tidytrail/core/traffic'
 
@@ -97,6 +99,32 @@ it('those who drive are held up where they wait, and hardly at all where they do
   const alone = toldBy(street('walkers', 500, 1)).meanMps
   expect(byWhom.walkers.meanMps).toBeGreaterThan(0.97 * alone)
   expect(byWhom.vehicles.meanMps).toBeLessThan(0.95 * alone)
+})
+
+it('those who go over it on a bridge, or fly over it, cross nothing', () => {
+  const level = street('vehicles')
+  const scenario = byWhom.vehicles.run.engine.scenario
+  const { crossings } = scenario.traffic
+  const walker = scenario.profiles.find((p) => p?.id === 'pf_on')!
+  const over = (z: number, fromY = 35) =>
+    oversOn(makeCourse([{ line: [[100, fromY, z], [100, 25, z]], uses: [], gaitMps: 1.4, stop: -1, extraS: 0 }], walker.powers, true), crossings) // prettier-ignore
+  // From kerb to kerb, 3 m to either side of the middle.
+  expect(over(0)).toEqual([{ crossing: expect.any(Number), fromS: 2, toS: 8, back: false }])
+  // Who begins in the middle of it goes off it.
+  expect(over(0, 31)).toEqual([{ crossing: expect.any(Number), fromS: 0, toS: 4, back: false }])
+  expect(over(5)).toEqual([])
+  expect(over(5, 31)).toEqual([])
+  const flown = levelSchema.parse({
+    ...level,
+    profiles: { ...level.profiles, pf_fly: PRESETS.find((p) => p.medium === 'air')! },
+    markers: { mk_far: { name: 'Far', at: [100, 10, 5] } },
+    briefs: { ...level.briefs, br_fly: { name: 'Over', steps: { bs_f: { kind: 'go-to', markerId: 'mk_far' } }, order: ['bs_f'] } }, // prettier-ignore
+    spawners: { sp_stream: level.spawners.sp_stream, sp_fly: { name: 'Fly', at: [100, 50, 5], profileId: 'pf_fly', briefId: 'br_fly' } }, // prettier-ignore
+  })
+  const { engine } = driven(flown, 2)
+  const courses = engine.world.courses.filter((c) => c !== null && !c.track)
+  expect(courses).toHaveLength(1)
+  expect(courses[0]!.overs).toEqual([])
 })
 
 it('those who meet on a pavement keep to the right of it', () => {

@@ -1,4 +1,4 @@
-import { nearestOnLine, type PlanCrossing } from '@tidytrail/core/traffic'
+import { nearestOnLine, OVER_M, type PlanCrossing } from '@tidytrail/core/traffic'
 import { speedBefore, type Course, type Over } from '../course'
 import type { Engine } from '../engine'
 import { LIMIT } from '../events'
@@ -60,7 +60,8 @@ export function noteWhoCrosses({ world, scenario }: Engine): void {
         const { box, line, number } = crossing
         if (x < box.minX - AT_KERB_M || x > box.maxX + AT_KERB_M || y < box.minY - AT_KERB_M || y > box.maxY + AT_KERB_M) continue // prettier-ignore
         const steered = steeredOver(line.places, world.vx[n], world.vy[n])
-        const { m, farM } = nearestOnLine(line, [x, y, world.z[n]])
+        const { m, farM, at: near } = nearestOnLine(line, [x, y, world.z[n]])
+        if (Math.abs(near[2] - world.z[n]) >= OVER_M) continue
         const on = m > 0 && m < line.lengthM
         if (farM > (on ? crossing.widthM / 2 : AT_KERB_M)) continue
         const at = on ? m : m === 0 ? -farM : m + farM

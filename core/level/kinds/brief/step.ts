@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { field, id } from '../../fields'
+import { field, id, seconds } from '../../fields'
 import type { Ref } from '../kind'
 
 /** What a thing a step names is called; `otherwise` where none is chosen. */
@@ -68,6 +68,18 @@ export function oneOfWords<K extends string>(
   const all = [step, ...step.others].map((o) => `${name(o[key], otherwise)} ${+o.weight.toFixed(2)}`)
   return `one of ${all.join(', ')}`
 }
+
+/** How long it stands at each place it goes to; drawn from between. */
+export const standsFor = (minS: number, maxS: number) =>
+  z
+    .strictObject({
+      minS: field(seconds, { label: 'stands at least', unit: 's', step: 0.1 }),
+      maxS: field(seconds, { label: 'at most', unit: 's', step: 0.1 }),
+    })
+    .default({ minS, maxS })
+/** How long that is, from the least to the most. */
+export const fromTo = ({ minS, maxS }: { readonly minS: number; readonly maxS: number }): string =>
+  minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
 
 /** How fast, as a part of a sentence. */
 export const atGait = (gait: string | null): string => (gait === null ? '' : ` at a ${gait}`)

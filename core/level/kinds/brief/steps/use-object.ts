@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { field, id, name, seconds } from '../../../fields'
-import { atGait, common, defineStep, secondsWord } from '../step'
+import { atGait, common, defineStep, fromTo, secondsWord } from '../step'
 
 /** Goes to a thing that is marked, a lever, a well, a stall, and uses it for a while; one at a time. */
 export const takeObject = defineStep({
@@ -27,7 +27,7 @@ export const takeObject = defineStep({
   }),
   refs: [{ path: 'markerId', to: 'markers', onLost: 'clear' }],
   says({ markerId, gait, use: { minS, maxS }, waitS }, name) {
-    const takes = minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
+    const takes = fromTo({ minS, maxS })
     const waits = waitS === null ? '' : `, waiting at most ${secondsWord(waitS)} while another does`
     return `Use ${name(markerId, 'an object that is not chosen yet')}${atGait(gait)} for ${takes}${waits}.`
   },

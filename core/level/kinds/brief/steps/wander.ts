@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { field, id, name, seconds } from '../../../fields'
-import { atGait, common, defineStep, forWords, oneOf, oneOfWords, secondsWord } from '../step'
+import { atGait, common, defineStep, forWords, fromTo, oneOf, oneOfWords, standsFor } from '../step'
 
 export const wander = defineStep({
   kind: 'wander',
@@ -11,13 +11,7 @@ export const wander = defineStep({
     ...oneOf('zoneId'),
     zoneId: field(id.nullable().default(null), { label: 'zone', none: 'that of its squad' }),
     gait: name.nullable().default(null),
-    /** How long it stands at each place it goes to; drawn from between. */
-    pause: z
-      .strictObject({
-        minS: field(seconds, { label: 'stands at least', unit: 's', step: 0.1 }),
-        maxS: field(seconds, { label: 'at most', unit: 's', step: 0.1 }),
-      })
-      .default({ minS: 2, maxS: 6 }),
+    pause: standsFor(2, 6),
     /** A place it has not come to after so long is given up for another. */
     limitS: field(seconds.default(60), { label: 'another place after', unit: 's', step: 1 }),
     /** Of several places drawn the one nearest to somebody of this spawner is taken. */
@@ -31,11 +25,9 @@ export const wander = defineStep({
   ],
   needs: () => [],
   says: (step, name) => {
-    const { minS, maxS } = step.pause
-    const stands = minS < maxS ? `${+minS.toFixed(1)} to ${secondsWord(maxS)}` : secondsWord(minS)
     const where = oneOfWords('zoneId', step, name, "its squad's zone")
     const near = step.nearId === null ? '' : `, nearer to someone of ${name(step.nearId, 'a spawner')}`
-    return `Wander in ${where}${atGait(step.gait)}${near}, standing ${stands} at each place${forWords(step.forS)}.`
+    return `Wander in ${where}${atGait(step.gait)}${near}, standing ${fromTo(step.pause)} at each place${forWords(step.forS)}.`
   },
   ends: ({ forS }) => forS !== null,
 })
