@@ -309,7 +309,7 @@ describe('a flyer', () => {
     const level = travelLevel(gull, [[20, 20, 8], [90, 20, 8]], { spawner: { at: [20, 20, 0] } }) // prettier-ignore
     const run = rehearsed(level, 5)
     for (const { x, y, speed } of track(run)) expect([x, y, speed]).toEqual([20, 20, 0])
-    expect(run.verdicts()[0].reasons[0]).toContain('it begins where it is')
+    expect(run.verdicts()[0].reasons[0]).toContain('the way to stop 1 of Way cannot be')
   })
 
   it('circles where it is to wait, never slower than it can fly', () => {
