@@ -94,6 +94,7 @@ describe('an OpenStreetMap file', () => {
     ['<gpx></gpx>', 'line 1: begins with <gpx>, and is no OpenStreetMap file'],
     ['<osm><node id="1" lat="0" lon="0"></osm>', 'line 1: is no XML'],
     ['<osm>\n<node id="1" lat="95" lon="0"/></osm>', 'line 2: node 1 lies at no longitude and latitude'],
+    ['<osm>\n<way id="1">\n<way id="2"/></way></osm>', 'line 3: a way lies within another'],
     ['<osm><node lat="5" lon="0"/></osm>', 'line 1: a node has no id'],
     [
       '<!DOCTYPE osm [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;">]>\n<osm><node id="&b;" lat="0" lon="0"/></osm>',

@@ -68,8 +68,10 @@ export function readOsm(text: string): StreetMap {
           throw new FormatError(lineOf(tag), `has more than ${FORMAT_LIMITS.cornersInAll.toLocaleString('en')} nodes`)
         node = { lon, lat, signal: false } as never
         nodes.set(a.id, node as never)
-      } else if (name === 'way') way = { tag, nodes: [], tags: new Map() }
-      else if (name === 'nd' && way) way.nodes.push(a.ref ?? '')
+      } else if (name === 'way') {
+        if (way) throw new FormatError(lineOf(tag), 'a way lies within another')
+        way = { tag, nodes: [], tags: new Map() }
+      } else if (name === 'nd' && way) way.nodes.push(a.ref ?? '')
       else if (name === 'tag' && way) way.tags.set(a.k ?? '', a.v ?? '')
       else if (name === 'tag' && node && a.k === 'highway' && a.v === 'traffic_signals') node.signal = true
     },

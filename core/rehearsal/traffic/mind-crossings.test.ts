@@ -101,6 +101,21 @@ it('those who drive are held up where they wait, and hardly at all where they do
   expect(byWhom.vehicles.meanMps).toBeLessThan(0.95 * alone)
 })
 
+it('who has looked at one crossing has not looked at another: nobody waits for who waits for them', () => {
+  const level = street('walkers')
+  const [plain, told] = [driven(level, 0), driven(level, 0)]
+  for (let s = 1; s <= 300; s += 0.1) {
+    plain.runTo(s)
+    told.runTo(s)
+    const { world } = told.engine
+    // As one has it that looked at a crossing and was then sent another way.
+    for (let n = 0; n < world.count; n++) if (world.rail[n] === 0 && world.goes[n] === 0) world.goes[n] = 99
+  }
+  const placesOf = ({ engine: { world } }: typeof plain) =>
+    [...world.key.keys()].filter((n) => world.key[n] > 0).map((n) => [world.key[n], world.x[n], world.y[n]])
+  expect(placesOf(told)).toEqual(placesOf(plain))
+})
+
 it('those who go over it on a bridge, or fly over it, cross nothing', () => {
   const level = street('vehicles')
   const scenario = byWhom.vehicles.run.engine.scenario

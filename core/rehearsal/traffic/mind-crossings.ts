@@ -133,7 +133,7 @@ function waitsFor(
   engine: Engine,
   n: number,
   { n: m, m: placeM, way, on }: Crosser,
-  { waits }: PlanCrossing,
+  { waits, number }: PlanCrossing,
   { walk, drive }: PlanCrossing['over'][number] | Omit<PlanCrossing['over'][number], 'piece' | 'watched'>,
   lineM: number,
   at: number,
@@ -145,7 +145,7 @@ function waitsFor(
   if (outM <= 0) return false
   const v = world.speed[n]
   if (!on) {
-    if (waits === 'walkers' && world.goes[m] === 0) return false
+    if (waits === 'walkers' && world.goes[m] !== number + 1) return false
     // Who could no longer stop in time goes on, and is waited for.
     if (v * v > 2 * AMBER_MPS2 * Math.max(0, lineM + BEFORE_CROSSING_M - EDGE_M)) return false
   }
