@@ -5,6 +5,7 @@ import { box, chance, placeToLine, sceneLevel, sidesOf } from '@tidytrail/core/t
 import { framesOf, rehearsed as run, type Row } from '@tidytrail/core/testing'
 import { describe, expect, it } from 'vitest'
 import type { Run } from '.'
+import { withoutTouching } from './avoid'
 
 type Walk = { from: [number, number]; to: [number, number]; afterS?: number }
 const RADIUS_M = 0.35
@@ -48,6 +49,30 @@ const arrived = (r: Run) =>
 const APART_M = 2 * RADIUS_M - 0.02 * RADIUS_M - 0.002
 
 describe('walkers', () => {
+  it('keep clear of whoever drives on a lane, by any way they go along it', () => {
+    const { engine } = run(
+      scene([
+        { from: [10, 20], to: [30, 20] },
+        { from: [30, 20], to: [10, 20] },
+      ]),
+      1,
+    )
+    const { world } = engine
+    const [walker, wagon] = [0, 1]
+    world.rail[wagon] = 1
+    world.radius[wagon] = 1.4
+    world.x[wagon] = world.y[wagon] = 20
+    const apartM = RADIUS_M + 1.4
+    for (let k = 0; k < 200; k++) {
+      const from = apartM + 0.021 + (k % 7) * 0.02
+      world.x[walker] = 20 + from * Math.cos(k)
+      world.y[walker] = 20 + from * Math.sin(k)
+      engine.near.sort(world.count, world.x, world.y, world.key, 1)
+      const [dx, dy] = withoutTouching(engine, walker, 0.2 * Math.cos(k * 1.7), 0.2 * Math.sin(k * 1.7))
+      expect(Math.hypot(world.x[walker] + dx - 20, world.y[walker] + dy - 20)).toBeGreaterThan(apartM)
+    }
+  })
+
   it.each([0, 0.2, 0.6])('who meet head on, %f m beside one another, pass and lose little time', (off) => {
     const rehearsal = run(
       scene([

@@ -84,7 +84,7 @@ function bend(engine: Engine, n: number): void {
   for (let k = 0; k < others; k++) {
     const m = engine.near.closest[k]
     const walks = world.state[m] === STATE.walking && !engine.scenario.profiles[world.profile[m]]?.body.pursues
-    const apartM = world.radius[n] + world.radius[m]
+    const apartM = world.radius[n] + world.radius[m] + (world.rail[m] === 1 ? OFF_WHEELS_M : 0)
     if (k === 0) closest = m
     if (walks && goesFirst(world, n, m)) continue
     keepOff(
@@ -212,6 +212,8 @@ function brakeFor(engine: Engine, n: number, near: Neighbours): void {
 
 /** A body may come this much nearer than touching, as a share, so that arithmetic holds nobody fast. */
 const TOUCH = 0.998
+/** Whoever walks keeps this far off whoever drives on a lane, metres: brushing along a wagon is being hit by it. */
+const OFF_WHEELS_M = 0.02
 /** Others may be this wide, with what they have moved since they were sorted, metres. */
 export const WIDEST_M = 2.5
 
@@ -224,13 +226,13 @@ export const inTheWay = { slot: -1 }
  */
 export function withoutTouching(engine: Engine, n: number, dx: number, dy: number): Float64Array {
   const { world, near } = engine
-  const { x, y, radius, state } = world
+  const { x, y, radius, state, rail } = world
   moved[0] = dx
   moved[1] = dy
   inTheWay.slot = -1
   const reach = Math.sqrt(dx * dx + dy * dy)
   if (reach === 0) return moved
-  const count = near.about(x[n], y[n], radius[n] + reach + WIDEST_M)
+  const count = near.about(x[n], y[n], radius[n] + reach + OFF_WHEELS_M + WIDEST_M)
   if (count <= 1) return moved
   const { found } = near
   for (let pass = 0; pass < 3; pass++) {
@@ -240,7 +242,8 @@ export function withoutTouching(engine: Engine, n: number, dx: number, dy: numbe
       if (m === n) continue
       const px = x[m] - x[n]
       const py = y[m] - y[n]
-      const apartM = (radius[n] + radius[m]) * TOUCH
+      const wheels = rail[m] === 1 && rail[n] === 0
+      const apartM = wheels ? radius[n] + radius[m] + OFF_WHEELS_M : (radius[n] + radius[m]) * TOUCH
       const far2 = px * px + py * py
       if (far2 > (apartM + reach) * (apartM + reach) || state[m] === STATE.crossing || !meetsInHeight(world, n, m))
         continue
