@@ -12,7 +12,7 @@ import {
   type EditResult,
   type Level,
 } from '@tidytrail/core/level'
-import { crossroads, WAGON, withJoins, withLanes, withRoads } from '@tidytrail/core/testing'
+import { crossroads, WAGON, withJoins, withLanes, withRoads, withStreams } from '@tidytrail/core/testing'
 import { laneNet, usualYields } from '@tidytrail/core/traffic'
 import { describe, expect, it } from 'vitest'
 
@@ -125,6 +125,27 @@ describe('checks of lanes', () => {
     expect(said[0].message).toBe('a ahead 1 ends where b ahead 1 begins, and nothing joins them.')
     const joined = said.slice(0, 2).reduce((l, f) => applyFix(l, f.fix!).level, level)
     expect(fresh(joined).map((f) => f.check)).toEqual(['lane.dead-end', 'lane.dead-end', 'lane.unfed', 'lane.unfed'])
+  })
+
+  it('offers those who come to the end of a road to turn round there, as wide as the worst turner needs it', () => {
+    const road = withRoads({ a: { points: [[20, 100, 0], [120, 100, 0]] } }) // prettier-ignore
+    const level = withStreams(road, { laneIds: [road.roads.rd_a.lanes[0].laneId!] }, { turnM: 6.5 })
+    const [end] = found(level, 'lane.dead-end')
+    expect(end.fix!.label).toBe('Let those who come there leave')
+    expect(end.ways!.map((w) => w.label)).toEqual(['Turn round there into a back 1'])
+    const mended = applyFix(level, end.ways![0]).level
+    expect(Object.values(mended.links)).toMatchObject([{ twoWay: false, turnM: 7.2 }])
+    expect(found(mended, 'lane.dead-end').map((f) => f.message)).toEqual([
+      'a back 1 ends, and no lane goes on from there.',
+    ])
+    expect(found(mended, 'lane.too-tight')).toEqual([])
+    const tight = changeThings.apply(mended, { in: 'links', changes: { [Object.keys(mended.links)[0]]: { turnM: 4 } } })
+    expect(found(tight.level, 'lane.too-tight')).toHaveLength(1)
+    // A road wider than one turns across leads back over more than one is near to.
+    const wide = withStreams(withRoads({ a: { points: [[20, 100, 0], [120, 100, 0]], medianM: 20 } }), { laneIds: ['rt_x'] }) // prettier-ignore
+    expect(found(wide, 'lane.dead-end').flatMap((f) => f.ways?.map((w) => w.label))).not.toContain(
+      'Turn round there into a back 1',
+    )
   })
 
   it('leave lanes that only end side by side, and those of a road, in peace', () => {

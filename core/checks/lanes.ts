@@ -1,5 +1,6 @@
 /** What several checks of lanes and junctions say and offer. */
-import type { Suggestion } from '@tidytrail/core/traffic'
+import type { Spawner } from '@tidytrail/core/level'
+import type { NetLane, Suggestion } from '@tidytrail/core/traffic'
 import type { Look } from './check'
 import { derivedId } from './derived-id'
 import type { Fix } from './fix'
@@ -29,3 +30,20 @@ export const joinsAll = (label: string, joins: readonly Suggestion[]): Fix => ({
     })),
   },
 })
+
+/** Makes a turning circle at the end of a lane, into one that leads back. */
+export const turnsRound = (lane: NetLane, into: NetLane, turnM: number): Fix => ({
+  label: `Turn round there into ${into.route.name}`,
+  edit: 'addLinks',
+  args: {
+    links: [{ id: derivedId('ln', lane.id, into.id), fromId: lane.endId, toId: into.startId, twoWay: false, turnM }],
+  },
+})
+
+/** Does somebody appear on a lane from a spawner? */
+const feeds = (s: Spawner, id: string): boolean =>
+  (s.where === 'route' && s.routeId === id) || (s.where === 'lanes' && s.laneIds.includes(id))
+
+/** The same of all spawners of a level. */
+export const isFed = (look: Look, id: string): boolean =>
+  Object.values(look.level.all('spawners')).some((s) => feeds(s, id))

@@ -34,7 +34,7 @@ function parting(shares: readonly [number, number], count: number, everyS = 2): 
     [46, 68],
     [46, 100],
   ])
-  const link = { fromId: 'wp_1', twoWay: false, costFactor: 1, tags: [] }
+  const link = { fromId: 'wp_1', twoWay: false, costFactor: 1, turnM: null, tags: [] }
   level.links.ln_n = { ...link, toId: 'wp_n0', share: shares[0] }
   level.links.ln_s = { ...link, toId: 'wp_s0', share: shares[1] }
   return level

@@ -1,4 +1,4 @@
-import { distance2, turningLine, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
+import { distance2, turningLine, turnRoundLine, wrapAngle, type Point3 } from '@tidytrail/core/geometry'
 import type { Level, Link, Route } from '@tidytrail/core/level'
 import { courseOf } from '@tidytrail/core/network'
 import { directionAt, measured, placeAt, plainLine, type MeasuredLine } from './measured-line'
@@ -237,6 +237,7 @@ function moveOf(linkId: string, link: Link, from: OnLane, to: OnLane): NetMove {
     distance2(before.line.places[before.line.places.length - 1], b) === 0
   )
     return before
+  const [start, end] = [{ at: a, rad: ra }, { at: b, rad: rb }]
   const move: NetMove = {
     id: linkId,
     linkId,
@@ -244,7 +245,7 @@ function moveOf(linkId: string, link: Link, from: OnLane, to: OnLane): NetMove {
     fromM,
     to: to.lane.id,
     toM,
-    line: measured(plainLine(turningLine({ at: a, rad: ra }, { at: b, rad: rb }))),
+    line: measured(plainLine(link.turnM === null ? turningLine(start, end) : turnRoundLine(start, end, link.turnM))),
     widthM,
     turnRad: wrapAngle(rb - ra),
     share: link.share,

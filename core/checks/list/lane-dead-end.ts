@@ -1,5 +1,5 @@
 import type { Check } from '../check'
-import { joinsAll, joinLabel } from '../lanes'
+import { isFed, joinsAll, joinLabel, turnsRound } from '../lanes'
 
 export const laneDeadEnd: Check = {
   id: 'lane.dead-end',
@@ -16,20 +16,23 @@ export const laneDeadEnd: Check = {
     // Where it would go straight on, that is told by itself; one drawn backwards ends where it should begin.
     if (joins.some((s) => s.goesOn) || look.lanes.backwards().includes(id)) return []
     // A lane nobody comes along leads nobody nowhere.
-    if (look.lanes.into(id).length === 0 && look.graph.followers(id).length === 0) return []
+    if (look.lanes.into(id).length === 0 && look.graph.followers(id).length === 0 && !isFed(look, id)) return []
     const leave = {
       label: 'Let those who come there leave',
       edit: 'changeThings' as const,
       args: { in: 'routes' as const, changes: { [id]: { atEnd: 'leave' as const } } },
     }
     const join = joins.length > 0 ? joinsAll(joinLabel(joins.length), joins) : undefined
+    const back = look.lanes.turnsRound(id)
+    const into = back && look.lanes.lane(back.into)
+    const turn = into && turnsRound(lane, into, back.turnM)
     return [
       {
         subjects: [id],
         at: look.level.thing('waypoints', lane.endId)!.at,
         message: `${name} ends, and no lane goes on from there.`,
         fix: join ?? leave,
-        ...(join && { ways: [leave] }),
+        ways: [...(turn ? [turn] : []), ...(join ? [leave] : [])],
       },
     ]
   },

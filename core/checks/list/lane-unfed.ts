@@ -1,10 +1,5 @@
-import type { Spawner } from '@tidytrail/core/level'
 import type { Check } from '../check'
-import { joinsAll, joinLabel } from '../lanes'
-
-/** Does somebody appear on a lane from a spawner? */
-const feeds = (s: Spawner, id: string): boolean =>
-  (s.where === 'route' && s.routeId === id) || (s.where === 'lanes' && s.laneIds.includes(id))
+import { isFed, joinsAll, joinLabel } from '../lanes'
 
 export const laneUnfed: Check = {
   id: 'lane.unfed',
@@ -16,7 +11,7 @@ export const laneUnfed: Check = {
     const { name, kind } = look.level.thing('routes', id)!
     const lane = kind === 'lane' ? look.lanes.lane(id) : undefined
     if (!lane || look.lanes.into(id).length > 0 || look.graph.followers(id).length > 0) return []
-    if (Object.values(look.level.all('spawners')).some((s) => feeds(s, id))) return []
+    if (isFed(look, id)) return []
     if (look.lanes.backwards().includes(id)) return []
     const joins = look.lanes.joinsInto(id)
     // One that another would go straight on into is told of at that one.

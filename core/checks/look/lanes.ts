@@ -1,6 +1,8 @@
 import type { Junction } from '@tidytrail/core/level'
 import {
   endsBeside,
+  turnNeedsM,
+  turnsRoundInto,
   lanesBeside,
   usualPhases,
   watchOf,
@@ -55,6 +57,14 @@ export class LookAtLanes {
       const from = [routeId, ...beside.map((b) => b.id)]
       return from.some((id) => wayTo(net, goalId).along(id, 0) < Infinity)
     })
+  }
+
+  /** The lane into which those who come to the end of one can turn round, and how wide that has to be, metres. */
+  turnsRound(routeId: string): { readonly into: string; readonly turnM: number } | undefined {
+    const into = this.notes.note('lanes', (v) => turnsRoundInto(v.relations.lanes, routeId)?.id)
+    if (into === undefined) return undefined
+    const turnM = this.notes.note('profiles', (v) => turnNeedsM(v.level, [routeId, into]))
+    return { into, turnM }
   }
 
   /** Joins a lane nearly makes at its end. */

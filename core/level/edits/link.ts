@@ -23,7 +23,7 @@ export const addNetworkNodes = defineChanges<{
     let count = base.routes[routeId]?.linkIds.length ?? 0
     for (const { id, fromId, toId } of links) {
       if (!changes.level.waypoints[fromId] || !base.waypoints[toId] || base.links[id]) continue
-      const link: Link = { fromId, toId, twoWay: true, costFactor: 1, share: 1, tags: [] }
+      const link: Link = { fromId, toId, twoWay: true, costFactor: 1, share: 1, turnM: null, tags: [] }
       changes.set(['links', id], link)
       changes.insert(['routes', routeId, 'linkIds'], count++, id)
     }
@@ -36,7 +36,7 @@ export const addNetworkNodes = defineChanges<{
  * @param routeId the network the links belong to; their ends become its nodes
  */
 export const addLinks = defineChanges<{
-  links: readonly { id: string; fromId: string; toId: string; twoWay?: boolean; share?: number }[]
+  links: readonly { id: string; fromId: string; toId: string; twoWay?: boolean; share?: number; turnM?: number | null }[]
   routeId?: string
   /** Ids for stops of nodes that are new to the network, by waypoint. */
   stopIds?: Readonly<Record<string, string>>
@@ -51,7 +51,7 @@ export const addLinks = defineChanges<{
     }
     const route = routeId ? base.routes[routeId] : undefined
     let count = route?.linkIds.length ?? 0
-    for (const { id, fromId, toId, twoWay = true, share = 1 } of links) {
+    for (const { id, fromId, toId, twoWay = true, share = 1, turnM = null } of links) {
       if (fromId === toId || !base.waypoints[fromId] || !base.waypoints[toId]) continue
       const same = known.get(`${fromId} ${toId}`)
       const back = known.get(`${toId} ${fromId}`)
@@ -59,7 +59,7 @@ export const addLinks = defineChanges<{
         if (twoWay || !same) changes.set(['links', (same ?? back)!, 'twoWay'], true)
         continue
       }
-      const link: Link = { fromId, toId, twoWay, costFactor: 1, share, tags: [] }
+      const link: Link = { fromId, toId, twoWay, costFactor: 1, share, turnM, tags: [] }
       changes.set(['links', id], link)
       known.set(`${fromId} ${toId}`, id)
       if (route) changes.insert(['routes', routeId!, 'linkIds'], count++, id)
@@ -105,7 +105,7 @@ export const dropNode = defineChanges<{ waypointId: string; routeId: string; lin
     removeLinks(changes, new Set(old.map(([id]) => id)))
     const joined = Object.values(changes.level.links).some((l) => ends.includes(l.fromId) && ends.includes(l.toId))
     if (!joined) {
-      const link: Link = { fromId: ends[0], toId: ends[1], twoWay: true, costFactor: 1, share: 1, tags: [] }
+      const link: Link = { fromId: ends[0], toId: ends[1], twoWay: true, costFactor: 1, share: 1, turnM: null, tags: [] }
       changes.set(['links', linkId], link)
       changes.insert(['routes', routeId, 'linkIds'], changes.level.routes[routeId].linkIds.length, linkId)
     }

@@ -10,6 +10,7 @@ import { TRAVEL_WORDS } from '../../ui/figures'
 import CardFrame from '../card/CardFrame.vue'
 import ChangingList from './ChangingList.vue'
 import CrossingList from './CrossingList.vue'
+import LaneEnd from './LaneEnd.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
 import { KIND_WORDS } from './draw-options'
@@ -144,6 +145,7 @@ const chooseItems = computed(() => [
         @done="release"
       />
     </fieldset>
+    <LaneEnd v-if="route.kind === 'lane' && route.use === 'drive' && route.travel === 'one-way'" :id="id" />
     <ChangingList v-if="route.kind === 'lane' && route.use === 'drive'" :id="id" />
     <CrossingList v-if="route.kind === 'lane' && route.use === 'walk'" :id="id" />
     <StopList :id="id" />
