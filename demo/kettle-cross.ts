@@ -2,6 +2,7 @@ import {
   addAndSet,
   addLinks,
   addThing,
+  haltSchema,
   levelSchema,
   LEVEL_FORMAT,
   LEVEL_VERSION,
@@ -23,6 +24,7 @@ import {
   usualYields,
   walkNet,
 } from '@tidytrail/core/traffic'
+import type { z } from 'zod'
 import { block, oblong } from './build'
 
 /** The middle of the ring at the end of Bridge Road. */
@@ -183,6 +185,11 @@ function peopled(level: Level): Level {
   const edges = [...net.lanes.values()].filter((lane) => !lane.closed && !net.out.has(lane.id)).map((l) => l.id)
   const routes = { ...level.routes }
   for (const id of edges) routes[id] = { ...routes[id], atEnd: 'leave' }
+  // Tram-carts halt where Lamp Road comes in; beside what leads out along Mill Road some park.
+  const halting = (id: string, halt: z.input<typeof haltSchema>) =>
+    (routes[id] = { ...routes[id], halts: [haltSchema.parse(halt)] })
+  halting('rt_lampa1', { where: 'on', fromM: 12, toM: 24, minS: 12, maxS: 20, profileIds: ['pf_tram'] })
+  halting('rt_millb1', { where: 'left', fromM: 24, toM: 66, minS: 40, maxS: 180, share: 0.25, profileIds: ['pf_cart'] })
   const spawners: Record<string, unknown> = {
     sp_traffic: {
       name: 'Town traffic',

@@ -1,6 +1,7 @@
 import {
   addLinks,
   addThing,
+  haltSchema,
   junctionSchema,
   levelSchema,
   phaseSchema,
@@ -54,7 +55,7 @@ export function plantLanes(apply: Apply): void {
   // Three in a row, of which the middle one was drawn the wrong way round, and a gap after them.
   lane('A', [[24, 6], [32, 6]]) // prettier-ignore
   lane('B', [[41, 6], [33, 6]], { note: 'It was drawn from east to west.' }) // prettier-ignore
-  lane('C', [[42, 6], [50, 6]]) // prettier-ignore
+  lane('C', [[42, 6], [50, 6]], { halts: [haltSchema.parse({ where: 'on', fromM: 2, toM: 20 })], note: 'Its landing stage is longer than the lane.' }) // prettier-ignore
   lane('D', [[53, 6], [60, 6]], { note: 'C ends three metres before it.' }) // prettier-ignore
   // One that turns a corner on the spot, and ends where nobody goes on.
   lane('E', [[60, 6], [60, 14]], { first: 'wp_ferryD1', note: 'From D into this one the bow would have to jump.' }) // prettier-ignore

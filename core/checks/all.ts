@@ -64,6 +64,7 @@ import { laneBackwards } from './list/lane-backwards'
 import { laneGap } from './list/lane-gap'
 import { laneHeadingJump } from './list/lane-heading-jump'
 import { laneDeadEnd } from './list/lane-dead-end'
+import { laneHaltNoRoom } from './list/lane-halt-no-room'
 import { laneTooTight } from './list/lane-too-tight'
 import { laneUnfed } from './list/lane-unfed'
 import { laneOverlap } from './list/lane-overlap'
@@ -142,6 +143,7 @@ export const CHECKS: readonly Check[] = [
   laneHeadingJump,
   laneDeadEnd,
   laneTooTight,
+  laneHaltNoRoom,
   laneUnfed,
   laneOverlap,
   junctionMissing,

@@ -1,5 +1,5 @@
 /** What several checks of lanes and junctions say and offer. */
-import type { Spawner } from '@tidytrail/core/level'
+import { admits, type Profile, type Route, type Spawner } from '@tidytrail/core/level'
 import type { NetLane, Suggestion } from '@tidytrail/core/traffic'
 import type { Look } from './check'
 import { derivedId } from './derived-id'
@@ -47,3 +47,16 @@ const feeds = (s: Spawner, id: string): boolean =>
 /** The same of all spawners of a level. */
 export const isFed = (look: Look, id: string): boolean =>
   Object.values(look.level.all('spawners')).some((s) => feeds(s, id))
+
+/** The bodies that are sent by anybody and may drive along a lane, the one that turns worst first. */
+export function sentOn(look: Look, route: Route): (Profile & { readonly id: string })[] {
+  const ids = new Set(
+    Object.values(look.level.all('spawners')).flatMap((s) => [s.profileId, ...s.mix.map((m) => m.profileId)]),
+  )
+  return [...ids]
+    .flatMap((id) => {
+      const profile = id === null || !admits(route, id) ? undefined : look.level.thing('profiles', id)
+      return profile && profile.medium === 'wheels' && profile.turnM > 0 ? [{ ...profile, id: id! }] : []
+    })
+    .sort((a, b) => b.turnM - a.turnM || (a.name < b.name ? -1 : 1))
+}

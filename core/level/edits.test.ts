@@ -142,6 +142,18 @@ describe('edits of a route', () => {
     expect(many.routes.rt_a.noChange).toEqual([{ fromM: 0, toM: 1, side: 'left' }])
   })
 
+  it('that turn it round keep its platforms and parking places where they are', () => {
+    const halt = { where: 'left' as const, fromM: 0, toM: 1, minS: 5, maxS: 9, share: 0.5, placeM: 4, profileIds: [] }
+    const halts = [halt, { ...halt, where: 'on' as const, fromM: 1, toM: 2 }]
+    const level = changeThings.apply(patrol(), { in: 'routes', changes: { rt_a: { halts } } }).level
+    const there = reverseRoute.apply(level, { routeId: 'rt_a' }).level
+    expect(there.routes.rt_a.halts).toEqual([
+      { ...halts[1], fromM: 1, toM: 2 },
+      { ...halt, where: 'right', fromM: 2, toM: 3 },
+    ])
+    expect(reverseRoutes.apply(there, { routeIds: ['rt_a'] }).level.routes.rt_a.halts).toEqual(halts)
+  })
+
   it('reversed twice are nothing', () => {
     const level = patrol()
     const twice = reverseRoute.apply(reverseRoute.apply(level, { routeId: 'rt_a' }).level, { routeId: 'rt_a' }).level

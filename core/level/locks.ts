@@ -17,6 +17,7 @@ const OWN = new Set([
   'name',
   'speedLimitMps',
   'noChange',
+  'halts',
   'profileIds',
   'nobody',
   'tags',

@@ -48,6 +48,7 @@ export const plainRoute = (name: string, kind: Route['kind']): Route => ({
   order: [],
   linkIds: [],
   noChange: [],
+  halts: [],
   note: '',
   tags: [],
   locked: false,

@@ -50,6 +50,7 @@ export const USE = {
   mix: 9,
   bound: 10,
   warm: 11,
+  halt: 12,
 } as const
 export type Use = (typeof USE)[keyof typeof USE]
 

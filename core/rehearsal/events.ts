@@ -37,6 +37,7 @@ export const EVENTS = [
   'uses',
   'drew',
   'changed-lanes',
+  'halted',
 ] as const
 export type EventKind = (typeof EVENTS)[number]
 
@@ -70,12 +71,13 @@ export const LIMITS = [
   'lane-end',
   'crossing',
   'traffic',
+  'halt',
 ] as const
 export type Limit = (typeof LIMITS)[number]
 export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<Limit, number>
 
 /** Limits that are waiting for one's turn: who is held by one is not stuck. */
-export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear'], LIMIT['lane-end'], LIMIT.crossing, LIMIT.traffic]) // prettier-ignore
+export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear'], LIMIT['lane-end'], LIMIT.crossing, LIMIT.traffic, LIMIT.halt]) // prettier-ignore
 
 /** Why somebody changed lanes. */
 export const CHANGE = { gain: 0, way: 1 } as const

@@ -87,6 +87,7 @@ const LIMIT_WORDS: Record<Limit, string> = {
   'lane-end': 'the end of its lane, with no room on the one beside',
   crossing: 'those who cross',
   traffic: 'vehicles where it is to cross',
+  halt: 'a halt it makes',
 }
 
 /** What held somebody back, in words. @param by the name of who it was, where it was somebody */
@@ -195,6 +196,8 @@ export function eventWords(
       return `will turn into ${route?.name ?? 'another lane'} ahead (${Math.round(a / 10)} % do)`
     case 'changed-lanes':
       return `changed into ${route?.name ?? 'the lane beside'}, ${a === CHANGE.way ? 'from which its way leads on' : 'where it gets on better'}`
+    case 'halted':
+      return `${b === 0 ? 'halts' : 'is parked'} for ${(a / 1000).toFixed(0)} s`
     case 'turned':
       return `turned into ${route?.name ?? 'another lane'}`
   }

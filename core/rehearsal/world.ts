@@ -158,6 +158,20 @@ class Columns {
   heldAt = new Int32Array(0)
   heldWhy = new Uint8Array(0)
   stoodSince = new Float64Array(0)
+  /**
+   * The halt of its lane it makes, its number among them and one; the lane's piece and one; how far it has come with it;
+   * its place, metres along; until when it stands, seconds; and the last it thought about, so that it thinks once.
+   */
+  halt = new Int32Array(0)
+  haltOn = new Int32Array(0)
+  haltPhase = new Uint8Array(0)
+  haltM = new Float64Array(0)
+  haltUntil = new Float64Array(0)
+  haltSeen = new Int32Array(0)
+  drawsHalt = new Uint32Array(0)
+  /** How far beside its lane it makes for, metres, to the left when positive; is it off the lane? */
+  asideTo = new Float64Array(0)
+  parked = new Uint8Array(0)
   /** Does it stand behind somebody who stands? */
   queued = new Uint8Array(0)
   /** What it has boarded: the number of the spawner that sent it and one, and which one of its it is; 0 for nothing. */

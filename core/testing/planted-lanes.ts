@@ -81,6 +81,9 @@ function watching(moreM: number): Level {
   return { ...level, junctions: { jn_0: { ...junction, yields } } }
 }
 
+const withHalt = (level: Level, halt: { where: 'on' | 'left'; fromM: number; toM: number; placeM?: number }): Level =>
+  levelSchema.parse({ ...level, routes: { ...level.routes, rt_a: { ...level.routes.rt_a, halts: [halt] } } })
+
 export const laneRows = (): Row[] => [
   [
     'lane.backwards',
@@ -146,6 +149,26 @@ export const laneRows = (): Row[] => [
       const bare = withLanes({ a: lane(50, 100 - m), b: [[100, 100 + m, 0], [100, 150, 0]] }, { settings: blankLevel('Turn', 160, 160).settings }) // prettier-ignore
       return linked(withStreams(bare, { laneIds: ['rt_a'] }, { turnM: 5 }), 'wp_a1', 'wp_b0')
     }),
+  ],
+  [
+    'lane.halt-no-room',
+    'a platform on a lane of forty metres',
+    ...three([80, 40.6, 40.4], (toM) =>
+      withHalt(withLanes({ a: lane(10, 50) }, told()), { where: 'on', fromM: 10, toM }),
+    ),
+  ],
+  [
+    'lane.halt-no-room',
+    'parking for bodies a metre in radius',
+    // Come into at six tenths across for each along, between circles that stand before and behind.
+    ...three([2, 3.8, 3.9], (placeM) =>
+      withHalt(withStreams(withLanes({ a: lane(10, 50) }, told()), { laneIds: ['rt_a'] }, { radiusM: 1 }), {
+        where: 'left',
+        fromM: 5,
+        toM: 35,
+        placeM,
+      }),
+    ),
   ],
   [
     'lane.unfed',

@@ -237,7 +237,10 @@ function moveOf(linkId: string, link: Link, from: OnLane, to: OnLane): NetMove {
     distance2(before.line.places[before.line.places.length - 1], b) === 0
   )
     return before
-  const [start, end] = [{ at: a, rad: ra }, { at: b, rad: rb }]
+  const [start, end] = [
+    { at: a, rad: ra },
+    { at: b, rad: rb },
+  ]
   const move: NetMove = {
     id: linkId,
     linkId,

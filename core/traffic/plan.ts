@@ -1,9 +1,10 @@
-import type { Junction } from '@tidytrail/core/level'
+import type { Halt, Junction } from '@tidytrail/core/level'
 import { endsBeside, lanesBeside, type Beside } from './beside'
 import { conflictsOf, knownConflicts, partOf, type Conflict } from './conflicts'
 import { firstBySide, linkWay, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
 import { tightestM, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
+import { placesOf, watchedBefore } from './halts'
 import { crossingsOf, type Crossed, type Crossing } from './crossings'
 import type { WalkNet } from './walk-net'
 import { WAITS_BEFORE_M, watchFor, type WatchedStretch } from './watch'
@@ -25,8 +26,17 @@ export interface Piece {
   readonly beside: readonly (Beside & { readonly piece: number })[]
   /** Where those who walk cross it, the first first. */
   readonly crossings: readonly CrossedHere[]
+  /** Where some stand for a while, the one that ends first first. */
+  readonly halts: readonly PlanHalt[]
   /** Does it end where the lane beside it leads on, so that everybody has to go over? */
   readonly drops: boolean
+}
+
+/** A halt with the middles of its places, metres along its lane, and where those are looked for who come by. */
+export interface PlanHalt extends Halt {
+  readonly laneM: number
+  readonly placesM: readonly number[]
+  readonly watched: readonly (Omit<Watched, 'id'> & { readonly piece: number })[]
 }
 
 /** A crossing where it leads over a piece, and from where to where along that, metres. */
@@ -133,7 +143,7 @@ export function trafficPlan(level: JunctionParts, net: LaneNet, walks: WalkNet, 
   const lay = (id: string, line: MeasuredLine, lane: NetLane | undefined, limitMps: number) => {
     const number = numbers.of(id)
     const { lengthM } = line
-    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], crossings: [], beside: [], drops: false } // prettier-ignore
+    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], crossings: [], halts: [], beside: [], drops: false } // prettier-ignore
     return pieces[number]
   }
   const limitOf = (id: string) => net.lanes.get(id)!.route.speedLimitMps ?? Infinity
@@ -142,6 +152,14 @@ export function trafficPlan(level: JunctionParts, net: LaneNet, walks: WalkNet, 
     const piece = lay(id, lane.line, lane, limitOf(id))
     piece.beside = (beside.get(id) ?? []).map((b) => ({ ...b, piece: numbers.of(b.id) }))
     piece.drops = endsBeside(net, id)
+    piece.halts = lane.route.halts
+      .map((halt) => ({
+        ...halt,
+        laneM: lane.route.widthM,
+        placesM: placesOf(halt, lane.line.lengthM),
+        watched: halt.where === 'on' ? [] : numbered(watchedBefore(net, lane, halt), numbers),
+      }))
+      .sort((a, b) => a.toM - b.toM)
   }
   for (const [id, move] of net.moves) lay(id, move.line, undefined, Math.max(limitOf(move.from), limitOf(move.to)))
   const apartOf = (a: string, b: string) => (widestOn(level, a) + widestOn(level, b)) / 2

@@ -1,7 +1,6 @@
-import { admits, type Profile, type Route } from '@tidytrail/core/level'
 import { tightBend, type MeasuredLine } from '@tidytrail/core/traffic'
-import type { Check, Look } from '../check'
-import { wayName } from '../lanes'
+import type { Check } from '../check'
+import { sentOn, wayName } from '../lanes'
 
 /** Everybody may be so far beside a line, metres. */
 const ROOM_M = 0.3
@@ -38,17 +37,4 @@ export const laneTooTight: Check = {
       return []
     })
   },
-}
-
-/** The bodies that are sent by anybody and may drive along a lane, the one that turns worst first. */
-function sentOn(look: Look, route: Route): Profile[] {
-  const ids = new Set(
-    Object.values(look.level.all('spawners')).flatMap((s) => [s.profileId, ...s.mix.map((m) => m.profileId)]),
-  )
-  return [...ids]
-    .flatMap((id) => {
-      const profile = id === null || !admits(route, id) ? undefined : look.level.thing('profiles', id)
-      return profile && profile.medium === 'wheels' && profile.turnM > 0 ? [profile] : []
-    })
-    .sort((a, b) => b.turnM - a.turnM || (a.name < b.name ? -1 : 1))
 }

@@ -34,6 +34,7 @@ export function writeLanesGeoJson(level: Level): { text: string; left: string[] 
       speedLimitMps: route.speedLimitMps,
       onlyFor: whoOf(route),
       noChange: route.noChange,
+      halts: route.halts,
       tags: route.tags,
     }),
   )

@@ -76,6 +76,7 @@ function leftOut(level: Level, pieces: readonly Piece[]): string[] {
   if (Object.keys(level.junctions).length > 0)
     left.push('who goes first at junctions, and signal plans: OpenDRIVE has no place for either')
   if (pieces.some((p) => p.lane.noChange.length > 0)) left.push('where lanes may be changed: each is a road of its own')
+  if (pieces.some((p) => p.lane.halts.length > 0)) left.push('platforms and parking places')
   return left
 }
 

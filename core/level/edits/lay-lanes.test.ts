@@ -11,6 +11,7 @@ import {
   changeThings,
   clipOf,
   driveOn,
+  haltSchema,
   lockedBy,
   movePlaces,
   pasted,
@@ -178,6 +179,18 @@ describe('a road', () => {
     const fewer = { in: 'roads', changes: { rd_one: { ahead: 1 } } } as const
     expect(Object.keys(changeThings.apply(held, fewer).level.routes).sort()).toEqual([first, second].sort())
     expect(Object.keys(changeThings.apply(level, fewer).level.routes)).toEqual([first])
+  })
+
+  it('driven on the other side have their parking places at the other kerb', () => {
+    const laid = addThing.apply(blankLevel('Kerb'), { in: 'roads', id: 'rd_a', thing: roadSchema.parse({ name: 'A', points: [[0, 0, 0], [90, 0, 0]] }) }).level // prettier-ignore
+    const id = laid.roads.rd_a.lanes[0].laneId!
+    const halts = [haltSchema.parse({ where: 'left', fromM: 10, toM: 40 }), haltSchema.parse({ fromM: 50, toM: 60 })]
+    const level = changeThings.apply(laid, { in: 'routes', changes: { [id]: { halts } } }).level
+    const other = driveOn.apply(level, { side: 'right' }).level
+    expect(other.routes[id].halts.map((h) => h.where)).toEqual(['right', 'on'])
+    expect(driveOn.apply(other, { side: 'left' }).level.routes[id].halts).toEqual(halts)
+    // Said once more it is what it was.
+    expect(driveOn.apply(level, { side: 'left' }).level.routes[id].halts).toEqual(halts)
   })
 
   it('changes its lanes over when one drives on the other side, which go on leading where they did', () => {

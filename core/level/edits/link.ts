@@ -36,7 +36,14 @@ export const addNetworkNodes = defineChanges<{
  * @param routeId the network the links belong to; their ends become its nodes
  */
 export const addLinks = defineChanges<{
-  links: readonly { id: string; fromId: string; toId: string; twoWay?: boolean; share?: number; turnM?: number | null }[]
+  links: readonly {
+    id: string
+    fromId: string
+    toId: string
+    twoWay?: boolean
+    share?: number
+    turnM?: number | null
+  }[]
   routeId?: string
   /** Ids for stops of nodes that are new to the network, by waypoint. */
   stopIds?: Readonly<Record<string, string>>
@@ -105,7 +112,15 @@ export const dropNode = defineChanges<{ waypointId: string; routeId: string; lin
     removeLinks(changes, new Set(old.map(([id]) => id)))
     const joined = Object.values(changes.level.links).some((l) => ends.includes(l.fromId) && ends.includes(l.toId))
     if (!joined) {
-      const link: Link = { fromId: ends[0], toId: ends[1], twoWay: true, costFactor: 1, share: 1, turnM: null, tags: [] }
+      const link: Link = {
+        fromId: ends[0],
+        toId: ends[1],
+        twoWay: true,
+        costFactor: 1,
+        share: 1,
+        turnM: null,
+        tags: [],
+      }
       changes.set(['links', linkId], link)
       changes.insert(['routes', routeId, 'linkIds'], changes.level.routes[routeId].linkIds.length, linkId)
     }

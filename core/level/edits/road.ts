@@ -1,6 +1,7 @@
 import { defineChanges } from '../edit'
 import type { Junction } from '../kinds/junction'
 import type { Settings } from '../schema'
+import { mirroredSides } from './route'
 import { layLanes } from './lay-lanes'
 
 /** Let a road go and keep its lanes, as lanes of their own. */
@@ -22,11 +23,18 @@ export const driveOn = defineChanges<{
   junctions?: Readonly<Record<string, Pick<Junction, 'phases' | 'yields'>>>
 }>(
   (_level, { side }) => `Drive on the ${side}`,
-  (changes, { side, moves = {}, orders = {}, junctions = {} }) => {
+  (changes, { side, moves = {}, orders = {}, junctions = {} }, base) => {
     changes.set(['settings', 'drivesOn'], side)
     for (const [id, at] of Object.entries(moves)) changes.assign(['waypoints', id], { at: [...at] })
     for (const [id, order] of Object.entries(orders)) changes.assign(['routes', id], { order: [...order] })
     for (const roadId of Object.keys(changes.level.roads)) layLanes(changes, roadId)
+    if (base.settings.drivesOn !== side)
+      for (const { lanes } of Object.values(base.roads))
+        for (const { laneId } of lanes) {
+          const route = laneId ? base.routes[laneId] : undefined
+          if (route && route.noChange.length + route.halts.length > 0)
+            changes.assign(['routes', laneId!], mirroredSides(route))
+        }
     for (const [id, how] of Object.entries(junctions)) changes.assign(['junctions', id], how)
   },
 )

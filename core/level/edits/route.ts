@@ -85,7 +85,7 @@ export const reverseRoute = defineEdit<{ routeId: string }>(
     const route = draft.routes[routeId]
     if (!route) return
     route.order.reverse()
-    route.noChange = turnedChanges(route, draft.waypoints)
+    Object.assign(route, turnedStretches(route, draft.waypoints))
   },
 )
 
@@ -99,21 +99,29 @@ export function straightM(
   return lengthOf(places)
 }
 
-/** Where a lane may not be changed, seen the other way round: as long as it is drawn straight through its places. */
-export function turnedChanges(
-  { noChange, order, stops, travel }: Route,
+const other = { both: 'both', on: 'on', left: 'right', right: 'left' } as const
+
+/** What is said of the sides of a lane that lies on the other side of its road. */
+export const mirroredSides = ({ noChange, halts }: Route): Pick<Route, 'noChange' | 'halts'> => ({
+  noChange: noChange.map((s) => ({ ...s, side: other[s.side] })),
+  halts: halts.map((h) => ({ ...h, where: other[h.where] })),
+})
+
+/** What is said of stretches of a lane, seen the other way round: as long as it is drawn straight through its places. */
+export function turnedStretches(
+  { noChange, halts, order, stops, travel }: Route,
   waypoints: Level['waypoints'],
-): Route['noChange'] {
-  if (noChange.length === 0) return noChange
+): Pick<Route, 'noChange' | 'halts'> {
+  if (noChange.length === 0 && halts.length === 0) return { noChange, halts }
   const lengthM = straightM({ order, stops, travel }, waypoints)
-  const other = { both: 'both', left: 'right', right: 'left' } as const
-  return noChange
-    .map(({ fromM, toM, side }) => ({
-      fromM: Math.max(0, lengthM - toM),
-      toM: Math.max(0, lengthM - fromM),
-      side: other[side],
-    }))
-    .reverse()
+  const back = <S extends { fromM: number; toM: number }>(all: readonly S[], turn: (one: S) => Partial<S>): S[] =>
+    all
+      .map((s) => ({ ...s, ...turn(s), fromM: Math.max(0, lengthM - s.toM), toM: Math.max(0, lengthM - s.fromM) }))
+      .reverse()
+  return {
+    noChange: back(noChange, ({ side }) => ({ side: other[side] })),
+    halts: back(halts, ({ where }) => ({ where: other[where] })),
+  }
 }
 
 /** Turn several routes round at once, as lanes that were drawn backwards. */
@@ -124,7 +132,9 @@ export const reverseRoutes = defineChanges<{ routeIds: readonly string[] }>(
       const route = base.routes[id]
       if (!route) continue
       changes.set(['routes', id, 'order'], [...route.order].reverse())
-      if (route.noChange.length > 0) changes.set(['routes', id, 'noChange'], turnedChanges(route, base.waypoints))
+      const turned = turnedStretches(route, base.waypoints)
+      for (const key of ['noChange', 'halts'] as const)
+        if (route[key].length > 0) changes.set(['routes', id, key], turned[key])
     }
   },
 )

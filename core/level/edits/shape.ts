@@ -4,7 +4,7 @@ import type { Level } from '../schema'
 import { sameValue } from '../units'
 import { dropUnused, takeStops } from './parts'
 import { plainStop } from '../plain'
-import { straightM, turnedChanges } from './route'
+import { straightM, turnedStretches } from './route'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
 
@@ -69,7 +69,7 @@ export const joinRoutes = defineEdit<{
     if (!route || !other) return
     if (reverse) {
       route.order.reverse()
-      route.noChange = turnedChanges(route, draft.waypoints)
+      Object.assign(route, turnedStretches(route, draft.waypoints))
     }
     if (routeId === otherId) {
       const [first, last] = [route.order[0], route.order[route.order.length - 1]]
@@ -83,8 +83,10 @@ export const joinRoutes = defineEdit<{
     const added = [...other.order]
     if (reverseOther) added.reverse()
     const beforeM = straightM({ ...route, travel: 'one-way' }, draft.waypoints)
-    const kept = reverseOther ? turnedChanges(other, draft.waypoints) : other.noChange
-    route.noChange.push(...kept.map((s) => ({ ...s, fromM: beforeM + s.fromM, toM: beforeM + s.toM })))
+    const kept = reverseOther ? turnedStretches(other, draft.waypoints) : other
+    const behind = <S extends { fromM: number; toM: number }>(s: S) => ({ ...s, fromM: beforeM + s.fromM, toM: beforeM + s.toM }) // prettier-ignore
+    route.noChange.push(...kept.noChange.map(behind))
+    route.halts.push(...kept.halts.map(behind))
     const last = route.order.at(-1)
     if (last && added[0] && route.stops[last].waypointId === other.stops[added[0]].waypointId) {
       const meeting = other.stops[added.shift()!]

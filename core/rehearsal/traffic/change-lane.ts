@@ -41,7 +41,7 @@ type BesidePiece = Piece['beside'][number]
  */
 export function thinkOfChanging(engine: Engine, n: number): boolean {
   const { world, scenario, t } = engine
-  if (world.mayChange[n] === 0 || world.leaves[n] > 0) return false
+  if (world.mayChange[n] === 0 || world.leaves[n] > 0 || world.halt[n] > 0) return false
   const period = Math.max(1, Math.round(THINKS_S / scenario.stepS))
   if ((world.steps + world.key[n]) % period !== 0 || t - world.changedAt[n] < AGAIN_S) return false
   const piece = scenario.traffic.pieces[world.piece[n]]

@@ -6,6 +6,7 @@ import type { ProfileRow } from '../scenario'
 import { holdBack } from '../travel'
 import { aheadInTheOld, mindEnd, thinkOfChanging } from './change-lane'
 import { mindCrossings, mindVehicles, noteWhoCrosses } from './mind-crossings'
+import { mindHalts } from './mind-halts'
 import { mindWays } from './mind-ways'
 import { pieceAt } from './rails'
 
@@ -67,6 +68,8 @@ export function drive(engine: Engine): void {
     if (key[n] === 0 || rail[n] === 0) continue
     const course = courses[n]!
     if (!pieces[world.piece[n]]) continue
+    mindHalts(engine, n)
+    if (world.parked[n] === 1) continue
     followOn(engine, n, course.track!)
     mindWays(engine, n, course)
     mindCrossings(engine, n, course)

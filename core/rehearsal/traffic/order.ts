@@ -14,7 +14,7 @@ export class Order {
 
   /** Takes all who are carried along lanes. @returns how many */
   sort(world: World, pieces: number): number {
-    const { count, rail, key, piece, pieceM, leaves, leavesM } = world
+    const { count, rail, parked, key, piece, pieceM, leaves, leavesM } = world
     if (this.first.length < pieces + 2) this.first = new Uint32Array(pieces * 2 + 2)
     if (this.slots.length < 2 * count) {
       this.slots = new Uint32Array(count * 4)
@@ -25,7 +25,7 @@ export class Order {
     this.pieces = pieces
     let all = 0
     for (let n = 0; n < count; n++)
-      if (key[n] !== 0 && rail[n] === 1 && piece[n] >= 0) {
+      if (key[n] !== 0 && rail[n] === 1 && parked[n] === 0 && piece[n] >= 0) {
         first[piece[n] + 2]++
         if (leaves[n] > 0) first[leaves[n] + 1]++
         all++
@@ -33,7 +33,7 @@ export class Order {
     if (all === 0) return 0
     for (let p = 2; p <= pieces + 1; p++) first[p] += first[p - 1]
     for (let n = 0; n < count; n++)
-      if (key[n] !== 0 && rail[n] === 1 && piece[n] >= 0) {
+      if (key[n] !== 0 && rail[n] === 1 && parked[n] === 0 && piece[n] >= 0) {
         at[first[piece[n] + 1]] = pieceM[n]
         slots[first[piece[n] + 1]++] = n
         if (leaves[n] === 0) continue

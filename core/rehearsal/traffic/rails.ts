@@ -1,3 +1,4 @@
+import { PARKS_SLOPE } from '@tidytrail/core/traffic'
 import { standAt } from '../bodies/advance'
 import { LOOK_M, LOOK_S, overCover, pastGoal } from '../steer'
 import { speedBefore, type Course } from '../course'
@@ -123,9 +124,10 @@ export function roll(engine: Engine, n: number): void {
   const wide = Math.sqrt(hx * hx + hy * hy)
   hx = wide > 1e-9 ? hx / wide : world.headX[n]
   hy = wide > 1e-9 ? hy / wide : world.headY[n]
-  const over = Math.min(OVER_MPS, OVER_SHARE * v) * dt
+  const over = (world.halt[n] > 0 ? PARKS_SLOPE * v : Math.min(OVER_MPS, OVER_SHARE * v)) * dt
   const aside = world.asideM[n]
-  const left = aside > over ? aside - over : aside < -over ? aside + over : 0
+  const to = world.asideTo[n]
+  const left = aside > to + over ? aside - over : aside < to - over ? aside + over : to
   const at = courseAt(course, s, k)
   const dx = at[0] - hy * left - x[n]
   const dy = at[1] + hx * left - y[n]
@@ -152,8 +154,8 @@ export function roll(engine: Engine, n: number): void {
   world.headY[n] = hy
   world.along[n] = s
   world.asideM[n] = left
-  // Who changes lanes strays from neither.
-  world.offLine[n] = world.leaves[n] > 0 ? 0 : Math.abs(left)
+  // Who changes lanes strays from neither, nor does who parks.
+  world.offLine[n] = world.leaves[n] > 0 || world.halt[n] > 0 ? 0 : Math.abs(left)
   if (world.leaves[n] > 0) {
     world.leavesM[n] += v * dt
     if (Math.abs(left) < OVER_M) world.leaves[n] = 0

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { field, id, kept, length, METRES, name, restriction, speedLimit } from '../../fields'
 import { LIMITS } from '../../limits'
 import { defineKind, RESTRICTS } from '../kind'
+import { haltSchema, MOST_HALTS } from './halt'
 import { stopSchema } from './stop'
 
 export const ROUTE_KINDS = ['patrol', 'lane', 'circuit', 'mission', 'network'] as const
@@ -81,6 +82,8 @@ export const routeSchema = z.strictObject({
     )
     .max(MOST_NO_CHANGE)
     .default([]),
+  /** Where those who drive along a lane stand for a while: platforms and parking places. */
+  halts: z.array(haltSchema).max(MOST_HALTS).default([]),
   ...restriction,
   stops: z.record(id, stopSchema),
   order: z.array(id).max(LIMITS.waypoints),
@@ -101,5 +104,6 @@ export const route = defineKind({
     { path: 'stops.*.waypointId', to: 'waypoints', onLost: 'delete', stands: true, orphans: true },
     { path: 'linkIds.*', to: 'links', onLost: 'drop', stands: true, orphans: true },
     RESTRICTS,
+    { path: 'halts.*.profileIds.*', to: 'profiles', onLost: 'drop' },
   ],
 })

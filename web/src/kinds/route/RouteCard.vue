@@ -10,6 +10,7 @@ import { TRAVEL_WORDS } from '../../ui/figures'
 import CardFrame from '../card/CardFrame.vue'
 import ChangingList from './ChangingList.vue'
 import CrossingList from './CrossingList.vue'
+import HaltList from './HaltList.vue'
 import LaneEnd from './LaneEnd.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
@@ -147,6 +148,7 @@ const chooseItems = computed(() => [
     </fieldset>
     <LaneEnd v-if="route.kind === 'lane' && route.use === 'drive' && route.travel === 'one-way'" :id="id" />
     <ChangingList v-if="route.kind === 'lane' && route.use === 'drive'" :id="id" />
+    <HaltList v-if="route.kind === 'lane' && route.use === 'drive'" :id="id" />
     <CrossingList v-if="route.kind === 'lane' && route.use === 'walk'" :id="id" />
     <StopList :id="id" />
     <p class="mt-2 border-t border-rule pt-2 text-[13px] text-faded">

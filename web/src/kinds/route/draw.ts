@@ -7,6 +7,7 @@ import { inMetres, traceLine, X, Y, type Pen } from '../../map/pen'
 import { seenBox } from '../../map/viewport'
 import { crowded, extentOf, inkOf, type RouteLook } from './look'
 import { drawChanging } from './draw-changing'
+import { drawHalts } from './draw-halts'
 import { drawCrossings } from './draw-crossings'
 import { ROUTE_STYLES } from './styles/list'
 import { stroke } from './styles/style'
@@ -38,7 +39,10 @@ export function* drawRouteLines(
     yield* drawRouteLine(pen, level, routes[i][1], looks[i])
   }
   const lanes = near.filter((i) => routes[i][1].kind === 'lane').map((i) => routes[i][0])
-  for (const id of lanes) drawChanging(pen, level, id)
+  for (const id of lanes) {
+    drawChanging(pen, level, id)
+    drawHalts(pen, level, id)
+  }
   if (lanes.length > 0) drawCrossings(pen, level, new Set(lanes))
 }
 

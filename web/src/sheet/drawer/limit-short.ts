@@ -19,5 +19,6 @@ const SHORT: Partial<Record<Limit, string>> = {
   'lane-end': 'the end of its lane',
   crossing: 'those who cross',
   traffic: 'vehicles it lets pass',
+  halt: 'a halt',
 }
 export const limitShort = (limit: string): string => SHORT[limit as Limit] ?? limit
