@@ -133,3 +133,11 @@ export async function patrolled(page: Page): Promise<void> {
 export async function allKept(page: Page): Promise<void> {
   await expect(page.getByTestId('kept')).toContainText(/(^|aside)\s*kept/)
 }
+
+/** Draws a road through places, from the Routes stage. */
+export async function drawRoad(page: Page, places: [number, number][]): Promise<void> {
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('q')
+  for (const [x, y] of places) await click(page, x, y)
+  await page.keyboard.press('Enter')
+}

@@ -1,15 +1,7 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { expectAccessible } from './axe'
-import { allKept, card, click, drag, drawer, newLevel, register, stage } from './sheet'
-
-/** Draws a road through places, from the Routes stage. */
-async function drawRoad(page: Page, places: [number, number][]): Promise<void> {
-  await page.keyboard.press('Escape')
-  await page.keyboard.press('q')
-  for (const [x, y] of places) await click(page, x, y)
-  await page.keyboard.press('Enter')
-}
+import { allKept, card, click, drag, drawer, drawRoad, newLevel, register, stage } from './sheet'
 
 test('a signalled crossroads is made from nothing: four roads, their joins, a junction, and lights that are scrubbed', async ({
   page,

@@ -12,7 +12,7 @@ export const MOST_HALTS = 50
 export const haltSchema = z.strictObject({
   where: field(z.enum(HALT_PLACES).default('on'), {
     label: 'they stand',
-    words: { on: 'on the lane', left: 'parked on the left', right: 'parked on the right' },
+    words: { on: 'on the lane', left: 'parked left', right: 'parked right' },
   }),
   fromM: field(length, { ...METRES, label: 'from' }),
   toM: field(length, { ...METRES, label: 'to' }),

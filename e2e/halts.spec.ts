@@ -1,0 +1,34 @@
+import { expect, test } from '@playwright/test'
+import { expectAccessible } from './axe'
+import { card, drawRoad, newLevel, register } from './sheet'
+
+test('a dead end gets a turning circle, and a lane a platform and parking places, all drawn and undone', async ({
+  page,
+}) => {
+  await newLevel(page)
+  await drawRoad(page, [
+    [15, 40],
+    [75, 40],
+  ])
+  await page.keyboard.press('Escape')
+  await page.getByRole('tab', { name: /^Routes/ }).click()
+  await register(page, 'Routes').getByRole('row', { name: /Road 1 ahead 1/ }).click() // prettier-ignore
+  const end = card(page).getByRole('region', { name: 'Its end' })
+  await expect(end).toContainText('It leads on nowhere.')
+  await end.getByRole('button', { name: 'Turn round there' }).click()
+  await expect(card(page)).toContainText('from Road 1 ahead 1')
+  await expect(card(page).getByRole('textbox', { name: 'turns with a radius of' })).not.toHaveValue('')
+  await register(page, 'Routes').getByRole('row', { name: /Road 1 ahead 1/ }).click() // prettier-ignore
+  await expect(end).toContainText(/Leads on into\s+Road 1 back 1/)
+  const halts = card(page).getByRole('region', { name: 'Platforms and parking' })
+  await halts.getByRole('button', { name: 'Add parking' }).click()
+  await expect(halts.getByRole('group', { name: /parking places on the left/ })).toBeVisible()
+  await halts.getByRole('button', { name: 'Add a platform' }).click()
+  await expect(halts.getByRole('group', { name: 'Platform, 2' })).toBeVisible()
+  await expectAccessible(page, 'a lane with halts')
+  if (process.env.LOOK) await page.screenshot({ path: '/tmp/look-halts.png' })
+  await halts.getByRole('button', { name: 'Take it away, 1' }).click()
+  await expect(halts.getByRole('group', { name: /, \d$/ })).toHaveCount(1)
+  await page.keyboard.press('Control+z')
+  await expect(halts.getByRole('group', { name: /, \d$/ })).toHaveCount(2)
+})
