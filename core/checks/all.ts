@@ -64,6 +64,7 @@ import { laneBackwards } from './list/lane-backwards'
 import { laneGap } from './list/lane-gap'
 import { laneHeadingJump } from './list/lane-heading-jump'
 import { laneDeadEnd } from './list/lane-dead-end'
+import { lanePassingShort } from './list/lane-passing-short'
 import { laneHaltNoRoom } from './list/lane-halt-no-room'
 import { laneTooTight } from './list/lane-too-tight'
 import { laneUnfed } from './list/lane-unfed'
@@ -144,6 +145,7 @@ export const CHECKS: readonly Check[] = [
   laneDeadEnd,
   laneTooTight,
   laneHaltNoRoom,
+  lanePassingShort,
   laneUnfed,
   laneOverlap,
   junctionMissing,

@@ -72,12 +72,13 @@ export const LIMITS = [
   'crossing',
   'traffic',
   'halt',
+  'narrow',
 ] as const
 export type Limit = (typeof LIMITS)[number]
 export const LIMIT = Object.fromEntries(LIMITS.map((l, k) => [l, k])) as Record<Limit, number>
 
 /** Limits that are waiting for one's turn: who is held by one is not stuck. */
-export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear'], LIMIT['lane-end'], LIMIT.crossing, LIMIT.traffic, LIMIT.halt]) // prettier-ignore
+export const WAITS: ReadonlySet<number> = new Set([LIMIT.queue, LIMIT.signal, LIMIT['give-way'], LIMIT['kept-clear'], LIMIT['lane-end'], LIMIT.crossing, LIMIT.traffic, LIMIT.halt, LIMIT.narrow]) // prettier-ignore
 
 /** Why somebody changed lanes. */
 export const CHANGE = { gain: 0, way: 1 } as const

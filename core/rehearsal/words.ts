@@ -88,6 +88,7 @@ const LIMIT_WORDS: Record<Limit, string> = {
   crossing: 'those who cross',
   traffic: 'vehicles where it is to cross',
   halt: 'a halt it makes',
+  narrow: 'those who come the other way through the narrow',
 }
 
 /** What held somebody back, in words. @param by the name of who it was, where it was somebody */

@@ -172,6 +172,10 @@ class Columns {
   /** How far beside its lane it makes for, metres, to the left when positive; is it off the lane? */
   asideTo = new Float64Array(0)
   parked = new Uint8Array(0)
+  /** The side of a narrow it may go through, and the one it waits for though there is room beyond, each twice its number and the side and one; since when, seconds. */
+  narrow = new Int32Array(0)
+  narrowWaits = new Int32Array(0)
+  narrowSince = new Float64Array(0)
   /** Does it stand behind somebody who stands? */
   queued = new Uint8Array(0)
   /** What it has boarded: the number of the spawner that sent it and one, and which one of its it is; 0 for nothing. */

@@ -1,7 +1,16 @@
 /** Levels with one fault of lanes or junctions planted: plain, just beyond what is allowed, and just within. */
-import { addLinks, blankLevel, levelSchema, type Junction, type Level, type LevelInput } from '@tidytrail/core/level'
+import {
+  addLinks,
+  blankLevel,
+  levelSchema,
+  type Junction,
+  type Level,
+  type LevelInput,
+  type Profile,
+  type Road,
+} from '@tidytrail/core/level'
 import { laneNet, pairKey, pairsOf, usualYields, watchOf, waysOf, yieldIn, yieldKey } from '@tidytrail/core/traffic'
-import { crossroads, withLanes } from './lanes-level'
+import { crossroads, withLanes, withRoads } from './lanes-level'
 import { follower } from './route-levels'
 import { withStreams } from './traffic'
 
@@ -79,6 +88,13 @@ function watching(moreM: number): Level {
   const watchM = watchOf(level, net, pair)!.needM + moreM
   const yields = junction.yields.map((y) => (yieldKey(y) === key ? { ...y, watchM } : y))
   return { ...level, junctions: { jn_0: { ...junction, yields } } }
+}
+
+const track = (road: Partial<Road>, profile: Partial<Profile>): Level => {
+  const bare = { ...blankLevel('Track', 220, 120), profiles: {} }
+  const laid = withRoads({ a: { points: [[10, 50, 0], [200, 50, 0]], track: true, ...road } }, bare) // prettier-ignore
+  const routes = Object.fromEntries(Object.entries(laid.routes).map(([id, r]) => [id, { ...r, atEnd: 'leave' as const }])) // prettier-ignore
+  return withStreams({ ...laid, routes }, {}, profile)
 }
 
 const withHalt = (level: Level, halt: { where: 'on' | 'left'; fromM: number; toM: number; placeM?: number }): Level =>
@@ -169,6 +185,16 @@ export const laneRows = (): Row[] => [
         placeM,
       }),
     ),
+  ],
+  [
+    'lane.passing-short',
+    'a track with twelve metres between its narrows',
+    ...three([20, 10.1, 9.8], (keepsM) => track({ passing: [{ fromM: 90, toM: 95 }] }, { radiusM: 1, keepsM })),
+  ],
+  [
+    'lane.passing-short',
+    'a track for bodies of two metres',
+    ...three([1.5, 2.35, 2.45], (laneM) => track({ laneM }, { radiusM: 1 })),
   ],
   [
     'lane.unfed',

@@ -31,6 +31,8 @@ export function laneOverlaps(net: LaneNet): LaneOverlap[] {
     for (const j of index.search(minX, minY, maxX, maxY)) {
       if (j <= i || !boxesMeet(boxes[i], boxes[j])) continue
       const b = lanes[j]
+      // Those of one road lie as it lays them: both ways of a track share its narrows.
+      if (a.roadId !== undefined && a.roadId === b.roadId) continue
       const apartM = SHARE * Math.min(a.route.widthM || 1, b.route.widthM || 1)
       let longest: Conflict | undefined
       for (const c of knownConflicts(a.line, b.line, apartM))

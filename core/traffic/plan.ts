@@ -1,4 +1,4 @@
-import type { Halt, Junction } from '@tidytrail/core/level'
+import type { Halt, Junction, Level } from '@tidytrail/core/level'
 import { endsBeside, lanesBeside, type Beside } from './beside'
 import { conflictsOf, knownConflicts, partOf, type Conflict } from './conflicts'
 import { firstBySide, linkWay, pairsOf, waysOf, widestOn, type JunctionParts, type Pair, type Way } from './junction'
@@ -7,6 +7,7 @@ import type { LaneNet, NetLane, NetMove } from './net'
 import { placesOf, watchedBefore } from './halts'
 import { crossingsOf, type Crossed, type Crossing } from './crossings'
 import type { WalkNet } from './walk-net'
+import { narrowsOf, type NarrowSide } from './narrows'
 import { WAITS_BEFORE_M, watchFor, type WatchedStretch } from './watch'
 
 /** A lane, or a way from one lane into another, as those see it who drive along it. Metres, metres a second. */
@@ -26,10 +27,23 @@ export interface Piece {
   readonly beside: readonly (Beside & { readonly piece: number })[]
   /** Where those who walk cross it, the first first. */
   readonly crossings: readonly CrossedHere[]
+  /** Where those of the other way are waited for, in order. */
+  readonly narrows: readonly PlanNarrowHere[]
   /** Where some stand for a while, the one that ends first first. */
   readonly halts: readonly PlanHalt[]
   /** Does it end where the lane beside it leads on, so that everybody has to go over? */
   readonly drops: boolean
+}
+
+/** A narrow of which a piece leads through one side. Metres along the piece. */
+export interface PlanNarrowHere extends NarrowSide {
+  readonly number: number
+  readonly side: 0 | 1
+}
+/** A narrow as those go by it who drive, its sides told by the numbers of their pieces. */
+export interface PlanNarrow {
+  readonly number: number
+  readonly sides: readonly (NarrowSide & { readonly piece: number })[]
 }
 
 /** A halt with the middles of its places, metres along its lane, and where those are looked for who come by. */
@@ -116,6 +130,7 @@ export interface TrafficPlan {
   readonly ways: readonly (PlanWay | undefined)[]
   /** By their numbers, with gaps. */
   readonly crossings: readonly (PlanCrossing | undefined)[]
+  readonly narrows: readonly (PlanNarrow | undefined)[]
 }
 
 /** Numbers for ids, the same for as long as somebody may have one in mind. */
@@ -129,6 +144,7 @@ export const NO_TRAFFIC: TrafficPlan = {
   pieces: [],
   ways: [],
   crossings: [],
+  narrows: [],
 }
 
 /** Beginnings nearer to each other than this are one, metres. */
@@ -137,13 +153,23 @@ const ONE_PLACE_M = 0.05
 type Wide<T> = { -readonly [K in keyof T]: T[K] }
 
 /** Numbers the lanes of a level and the ways between them, and says for each who else is to be minded there. */
-export function trafficPlan(level: JunctionParts, net: LaneNet, walks: WalkNet, numbers: Numbers): TrafficPlan {
+export function trafficPlan(
+  level: JunctionParts & Pick<Level, 'roads'>,
+  net: LaneNet,
+  walks: WalkNet,
+  numbers: Numbers,
+): TrafficPlan {
   if (net.lanes.size === 0) return NO_TRAFFIC
-  const pieces: (Wide<Piece> & { partings: Parting[]; ways: PlanWay[]; crossings: CrossedHere[] })[] = []
+  const pieces: (Wide<Piece> & {
+    partings: Parting[]
+    ways: PlanWay[]
+    crossings: CrossedHere[]
+    narrows: PlanNarrowHere[]
+  })[] = []
   const lay = (id: string, line: MeasuredLine, lane: NetLane | undefined, limitMps: number) => {
     const number = numbers.of(id)
     const { lengthM } = line
-    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], crossings: [], halts: [], beside: [], drops: false } // prettier-ignore
+    pieces[number] = { number, id, isLane: lane !== undefined, line, lengthM, closed: lane?.closed ?? false, limitMps, partings: [], ways: [], crossings: [], narrows: [], halts: [], beside: [], drops: false } // prettier-ignore
     return pieces[number]
   }
   const limitOf = (id: string) => net.lanes.get(id)!.route.speedLimitMps ?? Infinity
@@ -214,7 +240,14 @@ export function trafficPlan(level: JunctionParts, net: LaneNet, walks: WalkNet, 
   for (const piece of pieces) piece?.ways.sort((a, b) => a.fromM - b.fromM)
   const byNumber: PlanWay[] = []
   for (const way of ways) byNumber[way.number] = way
-  return { net, pieces, ways: byNumber, crossings: crossingsIn(level, net, walks, numbers, pieces) }
+  const narrows: PlanNarrow[] = []
+  for (const { id, sides } of narrowsOf(level, net)) {
+    const number = numbers.of(id)
+    narrows[number] = { number, sides: sides.map((s) => ({ ...s, piece: numbers.of(s.laneId) })) }
+    sides.forEach((s, k) => pieces[numbers.of(s.laneId)].narrows.push({ ...s, number, side: k === 0 ? 0 : 1 }))
+  }
+  for (const piece of pieces) piece?.narrows.sort((a, b) => a.fromM - b.fromM)
+  return { net, pieces, ways: byNumber, crossings: crossingsIn(level, net, walks, numbers, pieces), narrows }
 }
 
 /** Numbers the crossings, and notes them on the pieces they lead over. */

@@ -28,6 +28,8 @@ interface Item {
   readonly from: string
   readonly to: string
   readonly bodyM: number
+  /** The road that lays a lane. */
+  readonly roadId?: string
 }
 
 /** Lanes that are as near to each other for longer than this lie beside or over each other, and do not cross, metres. */
@@ -47,8 +49,8 @@ export function suggestJunctions(level: JunctionParts, net: LaneNet): JunctionSi
     items.push({ id, isLink: true, line, from, to, bodyM: Math.max(bodyOf(from), bodyOf(to)) })
   }
   const links = items.length
-  for (const { id, line } of net.lanes.values())
-    items.push({ id, isLink: false, line, from: id, to: id, bodyM: bodyOf(id) })
+  for (const { id, line, roadId } of net.lanes.values())
+    items.push({ id, isLink: false, line, from: id, to: id, bodyM: bodyOf(id), ...(roadId && { roadId }) })
   if (items.length < 2) return []
   const together = new Groups(links)
   const box = items.map(({ line, bodyM }) => boxOf(line.places, bodyM / 2))
@@ -138,6 +140,8 @@ function liesIn(move: NetMove, isIn: (p: Point3) => boolean): boolean {
 
 /** The first conflict of two that nothing settles; none where the one is only the way into or out of the other. */
 function firstConflict(a: Item, b: Item, isIn: (p: Point3) => boolean): Conflict | undefined {
+  // Both ways of a track share its narrows, where those of one wait for the others.
+  if (a.roadId !== undefined && a.roadId === b.roadId) return undefined
   const all = knownConflicts(a.line, b.line, (a.bodyM + b.bodyM) / 2)
   return all.find((c) => {
     if (c.kind === 'parting' || isIn(c.at)) return false

@@ -4,6 +4,7 @@ import {
   turnNeedsM,
   turnsRoundInto,
   lanesBeside,
+  narrowsOfRoad,
   usualPhases,
   watchOf,
   yieldIn,
@@ -65,6 +66,21 @@ export class LookAtLanes {
     if (into === undefined) return undefined
     const turnM = this.notes.note('profiles', (v) => turnNeedsM(v.level, [routeId, into]))
     return { into, turnM }
+  }
+
+  /** How much room there is beyond the narrows of a track, by the number of each, metres; of the lane ahead of it alone. */
+  roomBeyondNarrows(routeId: string): readonly number[] {
+    const read = (v: SurveyView) => {
+      const { lanes } = v.relations.lanes
+      const lane = lanes.get(routeId)
+      if (!lane?.roadId || lane.key !== 'a1') return ''
+      return narrowsOfRoad(v.level, v.relations.lanes, lane.roadId)
+        .map(({ sides }) => Math.min(...sides.map((s) => s.roomM)).toFixed(2))
+        .join(' ')
+    }
+    this.notes.note('lanes', read)
+    const told = this.notes.note('profiles', read)
+    return told === '' ? [] : told.split(' ').map(Number)
   }
 
   /** Joins a lane nearly makes at its end. */

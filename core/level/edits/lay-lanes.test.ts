@@ -291,3 +291,46 @@ describe('a road', () => {
     )
   })
 })
+
+describe('the lanes of a track', () => {
+  const laid = (road: object) =>
+    addThing.apply(blankLevel('Track'), { in: 'roads', id: 'rd_a', thing: roadSchema.parse({ name: 'A', points: [[0, 50, 0], [200, 50, 0]], track: true, ...road }) }).level // prettier-ignore
+  const asides = (level: Level, key: string) => {
+    const route = level.routes[level.roads.rd_a.lanes.find((l) => l.key === key)!.laneId!]
+    return route.order.map((s) => {
+      const [x, y] = level.waypoints[route.stops[s].waypointId].at
+      return [x, Math.round((y - 50) * 1000) / 1000] as const
+    })
+  }
+
+  it('are one but at its ends and passing places, where they lie beside each other', () => {
+    const level = laid({ passing: [{ fromM: 90, toM: 120 }] })
+    for (const [x, aside] of asides(level, 'a1')) {
+      const wide = Math.max(20 - x, x - 180, Math.min(x - 90, 120 - x)) >= 0
+      const narrow = Math.min(x - 30, 170 - x) >= 0 && (x <= 80 || x >= 130)
+      if (wide) expect(aside).toBe(1.625)
+      else if (narrow) expect(aside).toBe(0)
+      else expect(Math.abs(aside - 0.8125)).toBeLessThan(0.8126)
+    }
+    const back = asides(level, 'b1').reverse()
+    expect(back).toHaveLength(asides(level, 'a1').length)
+    asides(level, 'a1').forEach(([x, aside], k) => {
+      expect(back[k][0]).toBeCloseTo(x, 3)
+      expect(back[k][1]).toBeCloseTo(-aside, 3)
+    })
+  })
+
+  it('are one each way whatever number is said, and lie apart all along where it is too short to narrow', () => {
+    const level = laid({ ahead: 3, back: 0, medianM: 4 })
+    expect(level.roads.rd_a.lanes.map((l) => l.key)).toEqual(['a1', 'b1'])
+    const short = laid({ points: [[0, 50, 0], [45, 50, 0]] }) // prettier-ignore
+    for (const [, aside] of asides(short, 'a1')) expect(aside).toBeGreaterThan(0.8)
+  })
+
+  it('come back as they were when it is a road again', () => {
+    const road = laid({ track: false })
+    const track = changeThings.apply(road, { in: 'roads', changes: { rd_a: { track: true } } }).level
+    const again = changeThings.apply(track, { in: 'roads', changes: { rd_a: { track: false } } }).level
+    expect(again).toEqual(road)
+  })
+})

@@ -224,6 +224,8 @@ export function streamBegins(engine: Engine, k: number, row: SpawnRow, stream: S
     if (!piece || leftM < 1 || leftM > piece.lengthM - 12) continue
     // Not within a junction, where somebody else may already be counted on to have gone.
     if (piece.ways.some((w) => leftM > w.fromM - 2 && leftM < w.toM + 2)) continue
+    // Nor in a narrow, which those may be coming through who come towards it.
+    if (piece.narrows.some((w) => leftM > w.fromM - 4 && leftM < w.toM + 4)) continue
     appearAt(engine, k, row, { ...stream, laneId, piece: piece.number }, piece, variant, leftM)
   }
 }

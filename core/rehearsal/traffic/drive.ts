@@ -7,6 +7,7 @@ import { holdBack } from '../travel'
 import { aheadInTheOld, mindEnd, thinkOfChanging } from './change-lane'
 import { mindCrossings, mindVehicles, noteWhoCrosses } from './mind-crossings'
 import { mindHalts } from './mind-halts'
+import { mindNarrows } from './mind-narrows'
 import { mindWays } from './mind-ways'
 import { pieceAt } from './rails'
 
@@ -73,6 +74,7 @@ export function drive(engine: Engine): void {
     followOn(engine, n, course.track!)
     mindWays(engine, n, course)
     mindCrossings(engine, n, course)
+    mindNarrows(engine, n, course.track!)
     mindEnd(engine, n)
   }
   if (crossings.length > 0) mindVehicles(engine)

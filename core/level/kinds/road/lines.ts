@@ -12,7 +12,7 @@ export interface RoadLane {
 
 type Shape = Pick<
   Road,
-  'points' | 'curve' | 'ahead' | 'back' | 'laneM' | 'medianM' | 'pavementLeftM' | 'pavementRightM'
+  'points' | 'curve' | 'ahead' | 'back' | 'laneM' | 'medianM' | 'pavementLeftM' | 'pavementRightM' | 'track' | 'passing'
 >
 
 /** Places of a lane lie where its road turned by so much since the last, radians, and never nearer than this, metres. */
@@ -23,7 +23,8 @@ const FINE_M = 0.5
 
 /** How far to the left of the middle of a road each of its lanes lies, metres; negative to the right. */
 export function laneOffsets(road: Shape, drivesOn: 'left' | 'right'): { key: string; m: number; widthM: number }[] {
-  const { ahead, back, laneM, medianM } = road
+  const { laneM } = road
+  const [ahead, back, medianM] = road.track ? [1, 1, 0] : [road.ahead, road.back, road.medianM]
   const side = drivesOn === 'left' ? 1 : -1
   const both = ahead > 0 && back > 0
   // One way only, its lanes lie about the middle.
@@ -45,9 +46,10 @@ export function laneOffsets(road: Shape, drivesOn: 'left' | 'right'): { key: str
 
 /** Where the lanes of a road are laid. On the inside of a bend tighter than its distance a lane cuts the corner. */
 export function laneLines(road: Shape, drivesOn: 'left' | 'right'): RoadLane[] {
-  const middle = middleOf(road)
+  const middle = road.track ? withTapers(middleOf(road), road) : middleOf(road)
   return laneOffsets(road, drivesOn).map(({ key, m, widthM }) => {
-    const line = beside(middle, m, road.curve === 'straight')
+    const shares = key.startsWith('p') ? undefined : middle.shares
+    const line = beside(middle, m, road.curve === 'straight', shares)
     return {
       key,
       use: key.startsWith('p') ? 'walk' : 'drive',
@@ -61,10 +63,62 @@ export function laneLines(road: Shape, drivesOn: 'left' | 'right'): RoadLane[] {
   })
 }
 
+/** A track is wide for so long at both ends, and narrows from there and from each passing place over so long, metres. */
+const ENDS_M = 20
+const TAPER_M = 10
+/** Places of its lanes lie no farther apart, metres. */
+const EVERY_M = 8
+
+/** How wide a track is so far along it: 1 where one passes, 0 where both ways share one lane. */
+function wideAt({ passing }: Shape, lengthM: number, m: number): number {
+  const wide = [{ fromM: 0, toM: ENDS_M }, { fromM: lengthM - ENDS_M, toM: lengthM }, ...passing]
+  const share = Math.max(0, ...wide.map(({ fromM, toM }) => 1 - Math.max(0, fromM - m, m - toM) / TAPER_M))
+  // Without a kink at either end of a taper.
+  return share * share * (3 - 2 * share)
+}
+
+/** Places of the middle of a track, with more where it narrows and between. */
+function withTapers({ places, heading }: Middle, road: Shape): Middle {
+  const s = [0]
+  for (let i = 1; i < places.length; i++) s.push(s[i - 1] + distance2(places[i - 1], places[i]))
+  const lengthM = s[s.length - 1]
+  // A smooth line through places far from each other after some that are near would swing out.
+  const taper = [0, 0.25, 0.5, 0.75, 1].map((share) => share * TAPER_M)
+  const wide = [{ fromM: 0, toM: ENDS_M }, { fromM: lengthM - ENDS_M, toM: lengthM }, ...road.passing]
+  const at = [
+    ...wide.flatMap(({ fromM, toM }) => taper.flatMap((m) => [fromM - m, toM + m])),
+    ...Array.from({ length: Math.ceil(lengthM / EVERY_M) }, (_, k) => (k + 0.5) * EVERY_M),
+  ].filter((m) => m > 0 && m < lengthM)
+  const direction = (i: number): readonly [number, number] => {
+    if (heading.length > 0) return heading[i]
+    const [a, b] = [places[Math.max(0, i - 1)], places[Math.min(places.length - 1, i + 1)]]
+    const m = distance2(a, b) || 1
+    return [(b[0] - a[0]) / m, (b[1] - a[1]) / m]
+  }
+  const all = places.map((place, i) => ({ m: s[i], place, heading: direction(i) }))
+  for (const m of at.sort((a, b) => a - b)) {
+    if (all.some((one) => Math.abs(one.m - m) < NEAR_M)) continue
+    const k = s.findIndex((to) => to > m)
+    const share = (m - s[k - 1]) / (s[k] - s[k - 1])
+    const between = (q: number) => places[k - 1][q] + share * (places[k][q] - places[k - 1][q])
+    const along = [places[k][0] - places[k - 1][0], places[k][1] - places[k - 1][1]]
+    const long = s[k] - s[k - 1]
+    all.push({ m, place: [between(0), between(1), between(2)], heading: [along[0] / long, along[1] / long] })
+  }
+  all.sort((a, b) => a.m - b.m)
+  return {
+    places: all.map((one) => one.place),
+    heading: all.map((one) => one.heading),
+    shares: all.map((one) => wideAt(road, lengthM, one.m)),
+  }
+}
+
 interface Middle {
   readonly places: readonly Point3[]
   /** The direction of the road at each place; a straight road has corners instead. */
   readonly heading: readonly (readonly [number, number])[]
+  /** Of a track: how far its lanes are aside at each place, as a share of what they are where they pass each other. */
+  readonly shares?: readonly number[]
 }
 
 /** Places of the middle of a road: its own, and more where it bends. */
@@ -99,10 +153,12 @@ function middleOf({ points, curve }: Shape): Middle {
   return { places, heading }
 }
 
-function beside({ places, heading }: Middle, m: number, straight: boolean): Point3[] {
-  const flat = straight
-    ? besideLine(places, m)
-    : places.map(([x, y], i) => [x - heading[i][1] * m, y + heading[i][0] * m] as const)
+function beside({ places, heading }: Middle, m: number, straight: boolean, shares?: readonly number[]): Point3[] {
+  const flat = shares
+    ? places.map(([x, y], i) => [x - heading[i][1] * m * shares[i], y + heading[i][0] * m * shares[i]] as const)
+    : straight
+      ? besideLine(places, m)
+      : places.map(([x, y], i) => [x - heading[i][1] * m, y + heading[i][0] * m] as const)
   const line: Point3[] = []
   flat.forEach(([x, y], i) => {
     const last = line[line.length - 1]

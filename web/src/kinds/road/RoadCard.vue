@@ -8,6 +8,7 @@ import { metres } from '../../ui/figures'
 import CardFrame from '../card/CardFrame.vue'
 import ThingFields from '../card/ThingFields.vue'
 import { useThing } from '../card/use-thing'
+import PassingList from './PassingList.vue'
 import NumberField from '../../ui/NumberField.vue'
 
 /** A road: how many lanes it lays and how wide, who may use them, and the lanes themselves. */
@@ -22,7 +23,7 @@ const lanes = computed(() =>
 const subjects = computed(() => [props.id, ...lanes.value.map((l) => l.id)])
 /** The other way round: what was ahead is back, and every lane stays where it is. */
 function turn(): void {
-  const { points, ahead, back, pavementLeftM, pavementRightM, lanes: own } = road.value
+  const { points, ahead, back, pavementLeftM, pavementRightM, passing, lanes: own } = road.value
   const other: Record<string, string> = { a: 'b', b: 'a', pl: 'pr', pr: 'pl' }
   set({
     lanes: own.map(({ key, laneId }) => ({ key: other[key] ?? `${other[key[0]]}${key.slice(1)}`, laneId })),
@@ -31,6 +32,9 @@ function turn(): void {
     back: ahead,
     pavementLeftM: pavementRightM,
     pavementRightM: pavementLeftM,
+    passing: passing
+      .map(({ fromM, toM }) => ({ fromM: Math.max(0, lengthM.value - toM), toM: Math.max(0, lengthM.value - fromM) }))
+      .reverse(),
   })
 }
 function apart(): void {
@@ -62,6 +66,7 @@ function cross(): void {
     <fieldset :disabled="road.locked">
       <ThingFields in="roads" :things="things" restriction="who may drive on it" @set="setField" @done="release" />
     </fieldset>
+    <PassingList v-if="road.track" :id="id" />
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Its lanes</h3>
     <p v-if="lanes.length === 0" class="text-faded">None: say how many it has.</p>
     <p v-else class="flex flex-wrap gap-1">

@@ -7,7 +7,8 @@ export function drawRoad(pen: Pen, road: Road, drivesOn: 'left' | 'right', on: b
   const line = middleLine(road)
   const sides = laneOffsets(road, drivesOn)
   const reach = (side: 1 | -1) => sides.reduce((most, { m, widthM }) => Math.max(most, side * m + widthM / 2), 0)
-  const [left, right] = [reach(1), reach(-1)]
+  // A track is as wide as one lane but where one passes: its lanes are seen there.
+  const [left, right] = road.track ? [road.laneM / 2, road.laneM / 2] : [reach(1), reach(-1)]
   c.lineCap = 'butt'
   c.lineJoin = 'round'
   c.strokeStyle = inks.colour.rule

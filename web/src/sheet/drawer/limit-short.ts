@@ -20,5 +20,6 @@ const SHORT: Partial<Record<Limit, string>> = {
   crossing: 'those who cross',
   traffic: 'vehicles it lets pass',
   halt: 'a halt',
+  narrow: 'those who come towards it',
 }
 export const limitShort = (limit: string): string => SHORT[limit as Limit] ?? limit
