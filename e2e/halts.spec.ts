@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { expectAccessible } from './axe'
-import { card, drawRoad, newLevel, register } from './sheet'
+import { card, drawRoad, newLevel, register, stage } from './sheet'
 
 test('a dead end gets a turning circle, and a lane a platform and parking places, all drawn and undone', async ({
   page,
@@ -31,4 +31,25 @@ test('a dead end gets a turning circle, and a lane a platform and parking places
   await expect(halts.getByRole('group', { name: /, \d$/ })).toHaveCount(1)
   await page.keyboard.press('Control+z')
   await expect(halts.getByRole('group', { name: /, \d$/ })).toHaveCount(2)
+})
+
+test('a road becomes a track of one lane for both ways, with a passing place in its middle', async ({ page }) => {
+  await newLevel(page)
+  await drawRoad(page, [
+    [3, 30],
+    [50, 45],
+    [97, 30],
+  ])
+  await page.keyboard.press('Escape')
+  await page.getByRole('tab', { name: /^Roads/ }).click()
+  await register(page, 'Routes').getByRole('row', { name: /Road 1/ }).click() // prettier-ignore
+  await card(page).getByLabel('one lane for both ways').check()
+  await expect(card(page).getByLabel('lanes ahead')).toHaveCount(0)
+  await card(page).getByRole('button', { name: 'Add a passing place' }).click()
+  await expect(card(page).getByRole('group', { name: 'Passing place 1' })).toBeVisible()
+  await expectAccessible(page, 'a track')
+  // Its lanes lie over each other, and nothing is wrong with that.
+  await expect(stage(page, 'Routes')).toHaveAccessibleName(/Routes, 0 blockers, 2 other/)
+  await card(page).getByLabel('one lane for both ways').uncheck()
+  await expect(card(page).getByLabel('lanes ahead').first()).toHaveValue('1')
 })

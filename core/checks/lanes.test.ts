@@ -148,6 +148,13 @@ describe('checks of lanes', () => {
     )
   })
 
+  it('say nothing of a track that bends and has passing places, but that nobody comes and where one could leave', () => {
+    const points: [number, number, number][] = [[10, 60, 0], [120, 140, 0], [240, 60, 0], [330, 160, 0]] // prettier-ignore
+    const level = withRoads({ a: { points, track: true, passing: [{ fromM: 100, toM: 130 }, { fromM: 220, toM: 240 }] } }) // prettier-ignore
+    const streams = withStreams(level, {}, { turnM: 5 })
+    expect(new Set(fresh(streams).map((f) => f.check))).toEqual(new Set(['lane.dead-end']))
+  })
+
   it('leave lanes that only end side by side, and those of a road, in peace', () => {
     const level = withJoins(withRoads({ a: { points: [[0, 0, 0], [80, 0, 0]], ahead: 2, back: 2 } })) // prettier-ignore
     expect(ofLanes(fresh(level)).map((f) => f.check)).toEqual(Array.from({ length: 4 }, () => 'lane.unfed'))

@@ -1,14 +1,17 @@
 import type { Check, Look } from '../check'
 import { waypointLabel } from '../words'
 
-/** Is it only the beginning or end of lanes? Those are joined by links, and it is told by itself where they are not. */
-const endsALane = (look: Look, waypointId: string): boolean => {
+/**
+ * Is it only the beginning or end of lanes, or laid by a road? Ends are joined by links, and it is told by itself where
+ * they are not; both ways of a track lie where it lays them.
+ */
+const isOfALane = (look: Look, waypointId: string): boolean => {
   const users = look.graph.users(waypointId)
   return (
     users.length > 0 &&
     users.every(({ routeId, index }) => {
       const lane = look.lanes.lane(routeId)
-      return lane && !lane.closed && (index === 0 || index === lane.route.order.length - 1)
+      return lane && !lane.closed && (lane.roadId !== undefined || index === 0 || index === lane.route.order.length - 1)
     })
   )
 }
@@ -25,7 +28,7 @@ export const waypointDuplicatePlace: Check = {
     if (twins.length === 0 || twins[0] < id) return []
     const waypoint = look.level.thing('waypoints', id)!
     const all = [id, ...twins]
-    if (all.every((w) => endsALane(look, w))) return []
+    if (all.every((w) => isOfALane(look, w))) return []
     return [
       {
         subjects: all,

@@ -315,8 +315,8 @@ describe('the lanes of a track', () => {
     const back = asides(level, 'b1').reverse()
     expect(back).toHaveLength(asides(level, 'a1').length)
     asides(level, 'a1').forEach(([x, aside], k) => {
-      expect(back[k][0]).toBeCloseTo(x, 3)
-      expect(back[k][1]).toBeCloseTo(-aside, 3)
+      expect(back[k][0]).toBeCloseTo(x, 2)
+      expect(back[k][1]).toBeCloseTo(-aside, 2)
     })
   })
 

@@ -46,7 +46,7 @@ export function laneOffsets(road: Shape, drivesOn: 'left' | 'right'): { key: str
 
 /** Where the lanes of a road are laid. On the inside of a bend tighter than its distance a lane cuts the corner. */
 export function laneLines(road: Shape, drivesOn: 'left' | 'right'): RoadLane[] {
-  const middle = road.track ? withTapers(middleOf(road), road) : middleOf(road)
+  const middle = road.track ? trackOf(road) : middleOf(road)
   return laneOffsets(road, drivesOn).map(({ key, m, widthM }) => {
     const shares = key.startsWith('p') ? undefined : middle.shares
     const line = beside(middle, m, road.curve === 'straight', shares)
@@ -77,41 +77,67 @@ function wideAt({ passing }: Shape, lengthM: number, m: number): number {
   return share * share * (3 - 2 * share)
 }
 
-/** Places of the middle of a track, with more where it narrows and between. */
-function withTapers({ places, heading }: Middle, road: Shape): Middle {
+/** Places of the middle of a track: its own, more where it bends or narrows, and some between. */
+function trackOf(road: Shape): Middle {
+  const { points, curve } = road
+  const pieces =
+    curve === 'smooth'
+      ? smoothPieces(points, { everyM: FINE_M })
+      : points.slice(1).map((to, k) => split(points[k], to, Math.ceil(distance2(points[k], to) / FINE_M)))
+  const { fine, own } = joined(points[0], pieces)
   const s = [0]
-  for (let i = 1; i < places.length; i++) s.push(s[i - 1] + distance2(places[i - 1], places[i]))
+  for (let i = 1; i < fine.length; i++) s.push(s[i - 1] + distance2(fine[i - 1], fine[i]))
   const lengthM = s[s.length - 1]
   // A smooth line through places far from each other after some that are near would swing out.
   const taper = [0, 0.25, 0.5, 0.75, 1].map((share) => share * TAPER_M)
   const wide = [{ fromM: 0, toM: ENDS_M }, { fromM: lengthM - ENDS_M, toM: lengthM }, ...road.passing]
-  const at = [
-    ...wide.flatMap(({ fromM, toM }) => taper.flatMap((m) => [fromM - m, toM + m])),
-    ...Array.from({ length: Math.ceil(lengthM / EVERY_M) }, (_, k) => (k + 0.5) * EVERY_M),
-  ].filter((m) => m > 0 && m < lengthM)
-  const direction = (i: number): readonly [number, number] => {
-    if (heading.length > 0) return heading[i]
-    const [a, b] = [places[Math.max(0, i - 1)], places[Math.min(places.length - 1, i + 1)]]
-    const m = distance2(a, b) || 1
-    return [(b[0] - a[0]) / m, (b[1] - a[1]) / m]
-  }
-  const all = places.map((place, i) => ({ m: s[i], place, heading: direction(i) }))
-  for (const m of at.sort((a, b) => a - b)) {
-    if (all.some((one) => Math.abs(one.m - m) < NEAR_M)) continue
-    const k = s.findIndex((to) => to > m)
-    const share = (m - s[k - 1]) / (s[k] - s[k - 1])
-    const between = (q: number) => places[k - 1][q] + share * (places[k][q] - places[k - 1][q])
-    const along = [places[k][0] - places[k - 1][0], places[k][1] - places[k - 1][1]]
-    const long = s[k] - s[k - 1]
-    all.push({ m, place: [between(0), between(1), between(2)], heading: [along[0] / long, along[1] / long] })
-  }
-  all.sort((a, b) => a.m - b.m)
+  const wanted = wide.flatMap(({ fromM, toM }) => taper.flatMap((m) => [fromM - m, toM + m]))
+  const marked = new Set(wanted.map((m) => s.findIndex((to) => to >= m)))
+  const chosen: number[] = []
+  let turned = 0
+  fine.forEach((_, i) => {
+    if (i > 0) turned += turnedBetween(directionIn(fine, i - 1), directionIn(fine, i))
+    const gone = chosen.length === 0 ? Infinity : s[i] - s[chosen[chosen.length - 1]]
+    const last = i === fine.length - 1
+    if (!last && gone < NEAR_M && !own.has(i)) return
+    if (!last && !own.has(i) && !marked.has(i) && turned < TURN_RAD && gone < EVERY_M) return
+    // One just before a place of its own would make a kink there.
+    if (own.has(i) && gone < NEAR_M && chosen.length > 1) chosen.pop()
+    chosen.push(i)
+    turned = 0
+  })
   return {
-    places: all.map((one) => one.place),
-    heading: all.map((one) => one.heading),
-    shares: all.map((one) => wideAt(road, lengthM, one.m)),
+    places: chosen.map((i) => fine[i]),
+    heading: chosen.map((i) => directionIn(fine, i)),
+    shares: chosen.map((i) => wideAt(road, lengthM, s[i])),
   }
 }
+
+const split = (a: Point3, b: Point3, count: number): Point3[] =>
+  Array.from({ length: count + 1 }, (_, k): Point3 => {
+    const t = k / count
+    return k === count ? b : [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t]
+  })
+
+/** Pieces of a line as one, without places that are the same, and which of its places begin or end a piece. */
+function joined(first: Point3, pieces: readonly (readonly Point3[])[]): { fine: Point3[]; own: Set<number> } {
+  const fine: Point3[] = [first]
+  const own = new Set<number>([0])
+  for (const piece of pieces) {
+    for (let k = 1; k < piece.length; k++) if (distance2(fine[fine.length - 1], piece[k]) > 1e-9) fine.push(piece[k])
+    own.add(fine.length - 1)
+  }
+  return { fine, own }
+}
+
+function directionIn(fine: readonly Point3[], i: number): readonly [number, number] {
+  const [a, b] = [fine[Math.max(0, i - 1)], fine[Math.min(fine.length - 1, i + 1)]]
+  const m = distance2(a, b) || 1
+  return [(b[0] - a[0]) / m, (b[1] - a[1]) / m]
+}
+
+const turnedBetween = (a: readonly [number, number], b: readonly [number, number]): number =>
+  Math.abs(exact.atan2(a[0] * b[1] - a[1] * b[0], a[0] * b[0] + a[1] * b[1]))
 
 interface Middle {
   readonly places: readonly Point3[]
@@ -124,27 +150,14 @@ interface Middle {
 /** Places of the middle of a road: its own, and more where it bends. */
 function middleOf({ points, curve }: Shape): Middle {
   if (curve === 'straight') return { places: points, heading: [] }
-  const pieces = smoothPieces(points, { everyM: FINE_M })
-  const fine: Point3[] = [points[0]]
-  const own = new Set<number>([0])
-  for (const piece of pieces) {
-    for (let k = 1; k < piece.length; k++) if (distance2(fine[fine.length - 1], piece[k]) > 1e-9) fine.push(piece[k])
-    own.add(fine.length - 1)
-  }
-  const direction = (i: number): readonly [number, number] => {
-    const [a, b] = [fine[Math.max(0, i - 1)], fine[Math.min(fine.length - 1, i + 1)]]
-    const m = distance2(a, b) || 1
-    return [(b[0] - a[0]) / m, (b[1] - a[1]) / m]
-  }
+  const { fine, own } = joined(points[0], smoothPieces(points, { everyM: FINE_M }))
   const places: Point3[] = []
   const heading: (readonly [number, number])[] = []
   fine.forEach((place, i) => {
-    const here = direction(i)
+    const here = directionIn(fine, i)
     if (places.length > 0 && !own.has(i)) {
       const before = heading[heading.length - 1]
-      const turned = Math.abs(
-        exact.atan2(before[0] * here[1] - before[1] * here[0], before[0] * here[0] + before[1] * here[1]),
-      )
+      const turned = turnedBetween(before, here)
       if (turned < TURN_RAD || distance2(places[places.length - 1], place) < NEAR_M) return
     }
     places.push(place)
