@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test'
+import { writeLevelFile } from '@tidytrail/core/level'
+import { signalledStreet } from '@tidytrail/core/testing'
 import { expectAccessible } from './axe'
-import { card, drawRoad, newLevel, register, stage } from './sheet'
+import { card, drawer, drawRoad, newLevel, openLevel, register, stage } from './sheet'
 
 test('a dead end gets a turning circle, and a lane a platform and parking places, all drawn and undone', async ({
   page,
@@ -52,4 +54,25 @@ test('a road becomes a track of one lane for both ways, with a passing place in 
   await expect(stage(page, 'Routes')).toHaveAccessibleName(/Routes, 0 blockers, 2 other/)
   await card(page).getByLabel('one lane for both ways').uncheck()
   await expect(card(page).getByLabel('lanes ahead').first()).toHaveValue('1')
+})
+
+test('signals along a street are set so that many meet green all along, one way or both', async ({ page }) => {
+  await page.goto('/')
+  const file = writeLevelFile({ ...signalledStreet([120, 210, 300]), name: 'Green street' }, new Map())
+  await page.getByTestId('import').setInputFiles({ name: 'street.json', mimeType: 'application/json', buffer: Buffer.from(file) }) // prettier-ignore
+  await expect(page.getByRole('link', { name: 'Green street', exact: true })).toBeVisible()
+  await openLevel(page, 'Green street')
+  await page.keyboard.press('3')
+  await page.getByRole('tab', { name: /^Routes/ }).click()
+  await register(page, 'Routes').getByRole('row', { name: /m0 ahead 1/ }).click() // prettier-ignore
+  await drawer(page).getByRole('tab', { name: 'Green wave' }).click()
+  const told = drawer(page).getByTestId('wave-told')
+  await expect(told).toHaveText(/^Green all along:/)
+  const before = await told.textContent()
+  await drawer(page).getByRole('button', { name: 'Both ways' }).click()
+  await expect(told).not.toHaveText(before!)
+  await expectAccessible(page, 'a green wave')
+  if (process.env.LOOK) await page.screenshot({ path: '/tmp/look-wave.png' })
+  await drawer(page).getByRole('button', { name: 'One way' }).click()
+  await expect(told).toHaveText(/on the way up/)
 })

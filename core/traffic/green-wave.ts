@@ -214,7 +214,7 @@ export function oneCycle({ junctions }: Plans, { signals }: Corridor): Record<st
 
 /**
  * When each signal of a wave is to begin, whole seconds, so that the bands are as wide as they get: that of the way out
- * alone, or those of both ways together. Found by turning one signal after the other, from several beginnings, until
+ * alone, or those of both ways together and the narrower of them once more. Found by turning one signal after the other, from several beginnings, until
  * none can be bettered; the first stays as it is.
  */
 export function waveOffsets(
@@ -240,8 +240,8 @@ export function waveOffsets(
           cycle,
         ).widthS,
     )
-    // Of two that are as wide together the one that serves both.
-    return widths.reduce((a, b) => a + b, 0) + 1e-3 * Math.min(...widths)
+    // Of both ways neither is given up for a little more of the other.
+    return widths.reduce((a, b) => a + b, 0) + Math.min(...widths)
   }
   const first = junctions[ids[0]].offsetS
   const startOf = (k: number) => ways[0].find((s) => s.k === k)?.greens[0]?.[0] ?? 0

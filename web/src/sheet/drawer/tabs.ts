@@ -13,6 +13,8 @@ import RunTab from './RunTab.vue'
 import type { DrawerTab } from './tab'
 import { seenFromTheSide } from './seen-from-the-side'
 import WaivedTab from './WaivedTab.vue'
+import WaveTab from './WaveTab.vue'
+import { waveWays } from './wave-ways'
 
 const NO_FINDINGS = {
   known: 'The checks find nothing wrong',
@@ -73,6 +75,17 @@ export const DRAWER_TABS: readonly DrawerTab[] = [
       const levels = useLevelStore()
       const has = computed(() => Object.values(levels.level?.routes ?? {}).some((r) => r.kind === 'lane'))
       return () => (sheet.stage === 'rehearse' && has.value ? { name: 'Traffic', title: 'Traffic' } : undefined)
+    },
+  },
+  {
+    id: 'wave',
+    height: 'h-[226px]',
+    component: WaveTab,
+    use() {
+      const sheet = useSheetStore()
+      const levels = useLevelStore()
+      const has = computed(() => levels.level !== undefined && waveWays(levels.level, sheet.chosen).length > 0)
+      return () => (sheet.stage === 'routes' && has.value ? { name: 'Green wave', title: 'Green wave' } : undefined)
     },
   },
   {
