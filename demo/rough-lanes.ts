@@ -62,6 +62,9 @@ export function plantLanes(apply: Apply): void {
   // A road that nothing leads to.
   const road = { name: 'Ferry road', points: [[24, 26, 0], [60, 26, 0]], laneM: 2, note: 'Nobody comes to it.' } // prettier-ignore
   apply(addThing, { in: 'roads', id: 'rd_ferry', thing: roadSchema.parse(road) })
+  // A track on which no two carts could pass each other anywhere.
+  const track = { name: 'Ferry track', points: [[66, 26, 0], [92, 26, 0]], laneM: 1.5, track: true, curve: 'straight', note: 'Its lanes are narrower than a cart.' } // prettier-ignore
+  apply(addThing, { in: 'roads', id: 'rd_ferrytrack', thing: roadSchema.parse(track) })
   // Two in one line.
   lane('F', [[66, 6], [84, 6]]) // prettier-ignore
   lane('G', [[70, 6], [92, 6]], { note: 'It lies over F.' }) // prettier-ignore

@@ -76,6 +76,8 @@ test('a level that is not there says so and leads back', async ({ page }) => {
 test('a planted fault is listed, shown and mended in Rough draft', async ({ page }) => {
   await page.goto('/')
   await row(page, 'Rough draft').getByRole('button', { name: 'Duplicate' }).click()
+  // Who leaves the page before it is there takes the request back.
+  await expect(row(page, 'Rough draft, copy')).toBeVisible()
   await openLevel(page, 'Rough draft, copy')
   await expect(stage(page, 'Routes')).toHaveAccessibleName(/blockers/)
   const floating = page.getByRole('row', { name: /hangs 2\.40 m above/ })
