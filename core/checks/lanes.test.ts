@@ -155,6 +155,28 @@ describe('checks of lanes', () => {
     expect(new Set(fresh(streams).map((f) => f.check))).toEqual(new Set(['lane.dead-end']))
   })
 
+  it('mend a track in no more steps than there is to mend, also where bodies nobody sends are the widest', () => {
+    const points: [number, number, number][] = [[10, 100, 0], [300, 100, 0]] // prettier-ignore
+    const bare = withRoads({ a: { points, track: true, laneM: 2, passing: [{ fromM: 140, toM: 141 }] } })
+    const wide = addThing.apply(bare, { in: 'profiles', id: 'pf_lorry', thing: { ...WAGON, name: 'Lorry', radiusM: 2 } }).level // prettier-ignore
+    let level = withStreams(wide, {}, { keepsM: 8 })
+    const labels: string[] = []
+    for (let k = 0; k < 5; k++) {
+      const [next] = found(level, 'lane.passing-short')
+      if (!next) break
+      labels.push(next.fix!.label)
+      level = applyFix(level, next.fix!).level
+    }
+    expect(labels).toEqual(['Make its lanes 4.40 m wide', 'Make its passing places longer'])
+    expect(found(level, 'lane.passing-short')).toEqual([])
+    // More than the ends have room for is told, and not mended.
+    const [long] = found(withStreams(level, {}, { keepsM: 40 }), 'lane.passing-short').filter((f) => !f.fix)
+    const grown = applyFix(withStreams(level, {}, { keepsM: 40 }), found(withStreams(level, {}, { keepsM: 40 }), 'lane.passing-short')[0].fix!).level // prettier-ignore
+    expect(long).toBeUndefined()
+    expect(found(grown, 'lane.passing-short')).toMatchObject([{ message: expect.stringMatching(/^a has 2\d\.\d m at its end, and Wagon needs 42\.0 m/) }]) // prettier-ignore
+    expect(found(grown, 'lane.passing-short')[0].fix).toBeUndefined()
+  })
+
   it('leave lanes that only end side by side, and those of a road, in peace', () => {
     const level = withJoins(withRoads({ a: { points: [[0, 0, 0], [80, 0, 0]], ahead: 2, back: 2 } })) // prettier-ignore
     expect(ofLanes(fresh(level)).map((f) => f.check)).toEqual(Array.from({ length: 4 }, () => 'lane.unfed'))

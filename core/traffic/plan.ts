@@ -181,7 +181,8 @@ export function trafficPlan(
     piece.halts = lane.route.halts
       .map((halt) => ({
         ...halt,
-        laneM: lane.route.widthM,
+        // Whoever passes may be wider than the lane.
+        laneM: Math.max(lane.route.widthM, widestOn(level, id)),
         placesM: placesOf(halt, lane.line.lengthM),
         watched: halt.where === 'on' ? [] : numbered(watchedBefore(net, lane, halt), numbers),
       }))

@@ -1,3 +1,4 @@
+import type { Road } from '@tidytrail/core/level'
 import type { Check } from '../check'
 import { sentOn } from '../lanes'
 
@@ -14,36 +15,47 @@ export const lanePassingShort: Check = {
     'On a track there is nowhere for somebody who is sent along it to pass those who come towards him, or to wait between two narrow stretches.',
   each: 'routes',
   run(look, id) {
-    const lane = look.lanes.lane(id)
-    const road = lane?.roadId && lane.key === 'a1' ? look.level.thing('roads', lane.roadId) : undefined
-    if (!lane || !road?.track) return []
-    const [worst] = sentOn(look, lane.route).sort((a, b) => 2 * b.radiusM + b.keepsM - (2 * a.radiusM + a.keepsM))
+    const track = look.lanes.track(id)
+    const lane = track && look.lanes.lane(id)
+    const road = lane?.roadId && look.level.thing('roads', lane.roadId)
+    if (!track || !lane || !road) return []
+    const longM = (p: { radiusM: number; keepsM: number }) => 2 * p.radiusM + p.keepsM
+    const [worst] = sentOn(look, lane.route).sort((a, b) => longM(b) - longM(a))
     if (!worst) return []
-    const needsM = 2 * worst.radiusM + worst.keepsM
-    const wideM = Math.max(...sentOn(look, lane.route).map((p) => 2 * p.radiusM)) + 2 * BESIDE_M
-    const rooms = look.lanes.roomBeyondNarrows(id)
-    const short = rooms.findIndex((m) => m < needsM)
-    const narrow = road.laneM < wideM - 1e-9
-    if (short < 0 && !narrow) return []
-    const more = (needsM - rooms[short] + OVER_M) / 2
-    const passing = road.passing.map(({ fromM, toM }) => ({
-      fromM: Math.max(0, Math.round((fromM - more) * 10) / 10),
-      toM: Math.round((toM + more) * 10) / 10,
-    }))
-    const laneM = Math.ceil(wideM * 20) / 20
-    return [
+    const roadId = lane.roadId!
+    const tell = (message: string, mend?: { label: string; set: Partial<Road> }) => [
       {
-        subjects: [lane.roadId!, id],
+        subjects: [roadId, id],
         at: look.level.thing('waypoints', lane.startId)!.at,
-        message: narrow
-          ? `Lanes of ${road.laneM.toFixed(2)} m on ${road.name} are too narrow for two bodies of ${(wideM - 2 * BESIDE_M).toFixed(1)} m to pass each other anywhere.`
-          : `${road.name} has ${rooms[short].toFixed(1)} m between two narrow stretches, and ${worst.name} needs ${needsM.toFixed(1)} m to wait there.`,
-        fix: {
-          label: narrow ? `Make its lanes ${laneM.toFixed(2)} m wide` : 'Make its passing places longer',
-          edit: 'changeThings',
-          args: { in: 'roads', changes: { [lane.roadId!]: narrow ? { laneM } : { passing } } },
-        },
+        message,
+        ...(mend && {
+          fix: { label: mend.label, edit: 'changeThings' as const, args: { in: 'roads' as const, changes: { [roadId]: mend.set } } }, // prettier-ignore
+        }),
       },
     ]
+    const wideM = track.bodyM + 2 * BESIDE_M
+    const laneM = Math.ceil(wideM * 20 - 1e-6) / 20
+    if (road.laneM < wideM - 1e-9)
+      return tell(
+        `Lanes of ${road.laneM.toFixed(2)} m on ${road.name} are too narrow for two bodies of ${track.bodyM.toFixed(1)} m to pass each other anywhere.`,
+        { label: `Make its lanes ${laneM.toFixed(2)} m wide`, set: { laneM } },
+      )
+    const needsM = longM(worst)
+    const needs = `${worst.name} needs ${needsM.toFixed(1)} m to wait there.`
+    const least = Math.min(...track.between)
+    if (least < needsM) {
+      const more = (needsM - least + OVER_M) / 2
+      const passing = road.passing.map(({ fromM, toM }) => ({
+        fromM: Math.max(0, Math.round((fromM - more) * 10) / 10),
+        toM: Math.round((toM + more) * 10) / 10,
+      }))
+      return tell(`${road.name} has ${least.toFixed(1)} m between two narrow stretches, and ${needs}`, {
+        label: 'Make its passing places longer',
+        set: { passing },
+      })
+    }
+    const end = Math.min(...track.ends)
+    // How long its ends are is none of ours to say: a longer road, or a shorter body, is.
+    return end < needsM ? tell(`${road.name} has ${end.toFixed(1)} m at its end, and ${needs}`) : []
   },
 }

@@ -5,6 +5,7 @@ import {
   turnsRoundInto,
   lanesBeside,
   narrowsOfRoad,
+  widestOn,
   usualPhases,
   watchOf,
   yieldIn,
@@ -68,19 +69,23 @@ export class LookAtLanes {
     return { into, turnM }
   }
 
-  /** How much room there is beyond the narrows of a track, by the number of each, metres; of the lane ahead of it alone. */
-  roomBeyondNarrows(routeId: string): readonly number[] {
-    const read = (v: SurveyView) => {
-      const { lanes } = v.relations.lanes
-      const lane = lanes.get(routeId)
-      if (!lane?.roadId || lane.key !== 'a1') return ''
-      return narrowsOfRoad(v.level, v.relations.lanes, lane.roadId)
-        .map(({ sides }) => Math.min(...sides.map((s) => s.roomM)).toFixed(2))
-        .join(' ')
+  /** What decides whether those who meet on a track can pass, of the lane that leads ahead along it; undefined for others. */
+  track(routeId: string): Track | undefined {
+    const read = ({ level, relations: { lanes } }: SurveyView) => {
+      const lane = lanes.lanes.get(routeId)
+      if (!lane?.roadId || lane.key !== 'a1' || !level.roads[lane.roadId]?.track) return ''
+      const narrows = narrowsOfRoad(level, lanes, lane.roadId)
+      // A passing place that is too short for anybody lies within a narrow.
+      const lost = level.roads[lane.roadId].passing.filter(({ fromM, toM }) =>
+        narrows.some(({ sides: [a] }) => a.fromM < (fromM + toM) / 2 && a.toM > (fromM + toM) / 2),
+      )
+      const between = [...narrows.slice(1).map((n) => n.sides[1].roomM), ...lost.map(() => 0)]
+      const ends = narrows.length > 0 ? [narrows[0].sides[1].roomM, narrows[narrows.length - 1].sides[0].roomM] : []
+      return JSON.stringify({ between, ends, bodyM: widestOn(level, routeId) })
     }
     this.notes.note('lanes', read)
     const told = this.notes.note('profiles', read)
-    return told === '' ? [] : told.split(' ').map(Number)
+    return told === '' ? undefined : (JSON.parse(told) as Track)
   }
 
   /** Joins a lane nearly makes at its end. */
@@ -166,4 +171,11 @@ export interface WatchedPair extends Omit<Watch, 'stretches'> {
   readonly who: string
   readonly to: string
   readonly at: [number, number, number]
+}
+
+/** How much room there is between the narrows of a track and at its ends, and the widest body that may come along, metres. */
+export interface Track {
+  readonly between: readonly number[]
+  readonly ends: readonly number[]
+  readonly bodyM: number
 }

@@ -9,8 +9,10 @@ import {
   assertReferences,
   blankLevel,
   changeStops,
+  changeThings,
   cutLinks,
   extractStops,
+  haltSchema,
   joinRoutes,
   mergeWaypoints,
   orderStops,
@@ -180,6 +182,32 @@ describe('a route', () => {
       ['st_x', 'st_a4'],
     ])
     expect(joinRoutes.apply(split, { routeId: 'rt_a', otherId: 'rt_x' }).level).toEqual(level)
+  })
+
+  it('split keeps its platforms and parking where they are, and is one again with them', () => {
+    const halt = (fromM: number, toM: number) => haltSchema.parse({ where: 'left', fromM, toM })
+    const before = start()
+    const lengthM = (order: readonly string[]) => order.slice(1).reduce((sum, id, k) => {
+      const [a, b] = [order[k], id].map((s) => before.waypoints[before.routes.rt_a.stops[s].waypointId].at)
+      return sum + Math.hypot(b[0] - a[0], b[1] - a[1])
+    }, 0) // prettier-ignore
+    const cutM = lengthM(before.routes.rt_a.order.slice(0, 3))
+    const halts = [halt(0, 0.5), halt(cutM - 0.4, cutM + 0.3), halt(cutM + 0.5, cutM + 0.75)]
+    const level = changeThings.apply(before, { in: 'routes', changes: { rt_a: { halts } } }).level
+    const args = { routeId: 'rt_a', stopId: 'st_a3', newRouteId: 'rt_x', newStopId: 'st_x', newName: 'x' }
+    const split = splitRoute.apply(level, args).level
+    const spans = (id: string) => split.routes[id].halts.map((h) => [h.fromM, h.toM].map((m) => Math.round(m * 100) / 100)) // prettier-ignore
+    expect(spans('rt_a')).toEqual([[0, 0.5], [cutM - 0.4, cutM].map((m) => Math.round(m * 100) / 100)]) // prettier-ignore
+    expect(spans('rt_x')).toEqual([[0, 0.3], [0.5, 0.75]]) // prettier-ignore
+    const again = joinRoutes.apply(split, { routeId: 'rt_a', otherId: 'rt_x' }).level
+    expect(again.routes.rt_a.halts).toHaveLength(3)
+    again.routes.rt_a.halts.forEach((h, k) => {
+      expect(h.fromM).toBeCloseTo(halts[k].fromM, 9)
+      expect(h.toM).toBeCloseTo(halts[k].toM, 9)
+    })
+    // More than a lane may have is not joined.
+    const full = changeThings.apply(split, { in: 'routes', changes: { rt_x: { halts: Array.from({ length: 50 }, () => halt(0, 1)) } } }).level // prettier-ignore
+    expect(joinRoutes.apply(full, { routeId: 'rt_a', otherId: 'rt_x' }).level).toEqual(full)
   })
 
   it('that is a round opens where it is split, and closes again when joined to itself', () => {

@@ -1,3 +1,4 @@
+import { sameValue } from '../units'
 import { lengthOf } from '@tidytrail/core/geometry'
 import { defineChanges, defineEdit } from '../edit'
 import { keysOf } from '../keys'
@@ -122,6 +123,36 @@ export function turnedStretches(
     noChange: back(noChange, ({ side }) => ({ side: other[side] })),
     halts: back(halts, ({ where }) => ({ where: other[where] })),
   }
+}
+
+type Stretches = Pick<Route, 'noChange' | 'halts'>
+type Stretch = { readonly fromM: number; readonly toM: number }
+
+/** What is said of stretches of a lane before a place and beyond it, each from its own beginning; one across it is cut. */
+export function cutStretches({ noChange, halts }: Stretches, atM: number): [Stretches, Stretches] {
+  const before = <S extends Stretch>(all: readonly S[]): S[] =>
+    all.flatMap((s) => (s.fromM < atM ? [{ ...s, toM: Math.min(s.toM, atM) }] : []))
+  const after = <S extends Stretch>(all: readonly S[]): S[] =>
+    all.flatMap((s) => (s.toM > atM ? [{ ...s, fromM: Math.max(0, s.fromM - atM), toM: s.toM - atM }] : []))
+  return [
+    { noChange: before(noChange), halts: before(halts) },
+    { noChange: after(noChange), halts: after(halts) },
+  ]
+}
+
+/** What is said of two lanes of which the second goes on so far along the first; what was cut there is one again. */
+export function joinedStretches(first: Stretches, second: Stretches, atM: number): Stretches {
+  const joined = <S extends Stretch>(a: readonly S[], b: readonly S[]): S[] => {
+    const all = a.map((s) => ({ ...s }))
+    for (const s of b) {
+      const moved = { ...s, fromM: s.fromM + atM, toM: s.toM + atM }
+      const whole = all.findIndex((o) => Math.abs(o.toM - moved.fromM) < 1e-6 && Math.abs(o.toM - atM) < 1e-6 && sameValue({ ...o, fromM: 0, toM: 0 }, { ...moved, fromM: 0, toM: 0 })) // prettier-ignore
+      if (whole >= 0) all[whole] = { ...all[whole], toM: moved.toM }
+      else all.push(moved)
+    }
+    return all
+  }
+  return { noChange: joined(first.noChange, second.noChange), halts: joined(first.halts, second.halts) }
 }
 
 /** Turn several routes round at once, as lanes that were drawn backwards. */

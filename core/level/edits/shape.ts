@@ -1,16 +1,16 @@
 import { defineChanges, defineEdit } from '../edit'
-import type { Route, Stop } from '../kinds'
+import { MOST_HALTS, MOST_NO_CHANGE, type Route, type Stop } from '../kinds'
 import type { Level } from '../schema'
 import { sameValue } from '../units'
 import { dropUnused, takeStops } from './parts'
 import { plainStop } from '../plain'
-import { straightM, turnedStretches } from './route'
+import { cutStretches, joinedStretches, straightM, turnedStretches } from './route'
 
 const name = (level: Level, id: string) => level.routes[id]?.name ?? 'route'
 
 /** All of a route but its stops, for a new one that is to be like it. */
 function likeness(route: Route, called: string): Route {
-  return { ...route, name: called, stops: {}, order: [], linkIds: [], tags: [...route.tags] }
+  return { ...route, name: called, stops: {}, order: [], linkIds: [], noChange: [], halts: [], tags: [...route.tags] }
 }
 
 const saysNothing = (stop: Stop) => sameValue(stop, plainStop(stop.waypointId))
@@ -34,6 +34,10 @@ export const splitRoute = defineEdit<{
     if (at < 0) return
     const stop = route.stops[stopId]
     if (route.travel === 'round') {
+      const wholeM = straightM(route, draft.waypoints)
+      const cutM = straightM({ ...route, travel: 'one-way', order: route.order.slice(0, at + 1) }, draft.waypoints)
+      const [before, after] = cutStretches(route, cutM)
+      Object.assign(route, joinedStretches(after, before, wholeM - cutM))
       route.stops[newStopId] = { ...stop }
       route.order = [...route.order.slice(at), ...route.order.slice(0, at), newStopId]
       route.travel = 'one-way'
@@ -41,6 +45,10 @@ export const splitRoute = defineEdit<{
     }
     if (at === 0 || at === route.order.length - 1) return
     const second = likeness(route as Route, newName)
+    const cutM = straightM({ ...route, order: route.order.slice(0, at + 1) }, draft.waypoints)
+    const [first, rest] = cutStretches(route, cutM)
+    Object.assign(route, first)
+    Object.assign(second, rest)
     second.stops[newStopId] = { ...stop }
     second.order = [newStopId, ...route.order.slice(at + 1)]
     for (const id of route.order.slice(at + 1)) {
@@ -67,6 +75,10 @@ export const joinRoutes = defineEdit<{
     const route = draft.routes[routeId]
     const other = draft.routes[otherId]
     if (!route || !other) return
+    // More than one lane may have is not joined, so that nothing of it is lost.
+    const halts = route.halts.length + other.halts.length
+    const kepts = route.noChange.length + other.noChange.length
+    if (routeId !== otherId && (halts > MOST_HALTS || kepts > MOST_NO_CHANGE)) return
     if (reverse) {
       route.order.reverse()
       Object.assign(route, turnedStretches(route, draft.waypoints))
@@ -84,9 +96,7 @@ export const joinRoutes = defineEdit<{
     if (reverseOther) added.reverse()
     const beforeM = straightM({ ...route, travel: 'one-way' }, draft.waypoints)
     const kept = reverseOther ? turnedStretches(other, draft.waypoints) : other
-    const behind = <S extends { fromM: number; toM: number }>(s: S) => ({ ...s, fromM: beforeM + s.fromM, toM: beforeM + s.toM }) // prettier-ignore
-    route.noChange.push(...kept.noChange.map(behind))
-    route.halts.push(...kept.halts.map(behind))
+    Object.assign(route, joinedStretches(route, kept, beforeM))
     const last = route.order.at(-1)
     if (last && added[0] && route.stops[last].waypointId === other.stops[added[0]].waypointId) {
       const meeting = other.stops[added.shift()!]

@@ -74,6 +74,17 @@ describe('parking places', () => {
     for (const s of [...stood(frames, 100, 170, true).values()].slice(0, 10)) expect(s).toBeGreaterThan(59.5)
   })
 
+  it('lie as far beside a lane that is narrower than who comes along it as he is wide', () => {
+    const level = lane([{ ...PARKING, share: 0.4, minS: 60, maxS: 60 }])
+    const narrow = levelSchema.parse({ ...level, routes: { rt_a: { ...level.routes.rt_a, widthM: 1 } } })
+    const { made, frames, left } = run(narrow, 400)
+    expect(frames.flat().some((r) => r.speed < 0.05 && r.y > LANE_Y + 2 * RADIUS_M)).toBe(true)
+    expect(collisionsIn(made)).toEqual([])
+    // Nobody who drives on is held up by those who stand there.
+    expect(left).toBeGreaterThan(20)
+    expect(Math.max(0, ...stood(frames, 100, 170, false).values())).toBeLessThan(20)
+  })
+
   it('lie on the other side where that is said', () => {
     const { frames } = run(lane([{ ...PARKING, where: 'right' }]), 120)
     const parked = frames.flat().filter((r) => r.speed < 0.05 && Math.abs(r.y - LANE_Y) > 1)

@@ -80,7 +80,7 @@ function remove() {
       }}{{ move ? ` · from ${laneName(move.from)}` : owner ? ` · of ${owner[1].name}` : ' · belongs to no network'
       }}{{ passage ? ` · leads through ${passage.name || `a ${passage.kind}`}` : '' }}
     </p>
-    <ThingFields in="links" :things="things" @set="setField" @done="levels.release()" />
+    <ThingFields in="links" :things="things" :except="move ? [] : ['turnM']" @set="setField" @done="levels.release()" />
     <template v-if="fork.length > 1">
       <p class="label mt-2">at this fork</p>
       <ul class="text-[13px]">

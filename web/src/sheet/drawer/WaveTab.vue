@@ -97,6 +97,14 @@ function outlines(of: Corridor, band: Band): string[] {
     return `M${edge(0).join('L')}L${edge(band.widthS).reverse().join('L')}Z`
   })
 }
+const bands = computed(() => {
+  if (!whole.value) return []
+  const { out, back, bands: wide } = whole.value
+  return [
+    ...outlines(out, wide.out).map((d) => ({ d, back: false })),
+    ...(back ? outlines(back, wide.back!).map((d) => ({ d, back: true })) : []),
+  ]
+})
 const told = computed(() => {
   if (!whole.value) return why.value
   const { bands, cycleS: cycle, back } = whole.value
@@ -156,23 +164,13 @@ const told = computed(() => {
         <clipPath id="wave-plot"><rect :x="LEFT" y="0" :width="WIDE - LEFT - 4" :height="HIGH" /></clipPath>
         <g clip-path="url(#wave-plot)">
           <path
-            v-for="(d, k) in outlines(whole.out, whole.bands.out)"
-            :key="`o${k}`"
-            :d="d"
-            class="fill-lake stroke-lake"
-            fill-opacity="0.22"
+            v-for="(band, k) in bands"
+            :key="k"
+            :d="band.d"
+            :class="band.back ? 'fill-plum stroke-plum' : 'fill-lake stroke-lake'"
+            fill-opacity="0.2"
             stroke-width="0.8"
           />
-          <template v-if="whole.back">
-            <path
-              v-for="(d, k) in outlines(whole.back, whole.bands.back!)"
-              :key="`b${k}`"
-              :d="d"
-              class="fill-plum stroke-plum"
-              fill-opacity="0.2"
-              stroke-width="0.8"
-            />
-          </template>
         </g>
         <g v-for="s in corridor.signals" :key="s.junctionId">
           <path :d="`M${LEFT} ${y(s.atM)}H${WIDE - 4}`" class="stroke-rule" stroke-width="1" fill="none" />
