@@ -36,6 +36,8 @@ export interface CourseLeg {
   readonly wide?: true
   /** Where the line came from before its first place, of which it is the rest: its first bend is judged by that. */
   readonly behind?: Point3
+  /** Its number, where it is kept for all who are carried along it. */
+  readonly kept?: number
 }
 
 /** Which pieces of the lanes a course leads along: of each leg its piece, −1 for none, and where it begins and ends on course and piece. */
@@ -81,7 +83,7 @@ export interface Course {
   readonly marks: readonly Mark[]
   /** Passages by the point they begin at. */
   readonly uses: readonly PassageUse[]
-  /** x, y and s of each point once more, side by side in memory, for those who look for their place on it. */
+  /** x, y, s, greatest speed and asked speed of each point once more, a line of the memory each, for those who look for their place on it. */
   readonly packed: Float64Array
   /** Does its traveller stand still at its end? */
   readonly halts: boolean
@@ -142,10 +144,7 @@ export function makeCourse(legs: readonly CourseLeg[], powers: Powers, halts: bo
     halts,
     overs: NO_OVERS,
     wide: legs.every((leg) => leg.wide === true),
-    packed: Float64Array.from({ length: 3 * n }, (_, q) => {
-      const k = Math.floor(q / 3)
-      return q % 3 === 2 ? s[k] : places[k][q % 3]
-    }),
+    packed: pack(places, s, limit, gaits),
   }
   let v = 0
   const told = marks.map((m): Mark => {
@@ -164,6 +163,39 @@ export function makeCourse(legs: readonly CourseLeg[], powers: Powers, halts: bo
     return { point: m.point, stop: m.stop, expectedS: seconds, legM: s[m.point] - s[m.from] }
   })
   return { ...course, marks: told, track: trackOf(legs, told, s) }
+}
+
+/** So many numbers are packed for each point of a course: a line of the memory's own. */
+export const PACK = 8
+
+function pack(places: readonly Point3[], s: Float64Array, limit: Float64Array, gaits: readonly number[]): Float64Array {
+  const packed = new Float64Array(places.length * PACK)
+  for (let k = 0, q = 0; k < places.length; k++, q += PACK) {
+    packed[q] = places[k][0]
+    packed[q + 1] = places[k][1]
+    packed[q + 2] = s[k]
+    packed[q + 3] = limit[k]
+    packed[q + 4] = gaits[k]
+  }
+  return packed
+}
+
+const place = new Float64Array(2)
+
+/** The place so far along a course, straight on beyond its ends, from a point near it on, written to the two numbers given back. */
+export function placeAt({ packed, count }: Course, s: number, near: number): Float64Array {
+  const last = PACK * (count - 1)
+  let q = PACK * near
+  while (q > PACK && packed[q - PACK + 2] > s) q -= PACK
+  while (q < last && packed[q + 2] < s) q += PACK
+  const fromS = packed[q - PACK + 2]
+  const length = packed[q + 2] - fromS
+  const share = length > 1e-9 ? (s - fromS) / length : 1
+  const x = packed[q - PACK]
+  const y = packed[q - PACK + 1]
+  place[0] = x + (packed[q] - x) * share
+  place[1] = y + (packed[q + 1] - y) * share
+  return place
 }
 
 function trackOf(legs: readonly CourseLeg[], marks: readonly Mark[], s: Float64Array): Track | undefined {

@@ -6,6 +6,7 @@ import { nameOf as spawnedName } from './spawn'
 import { causeWords } from './words'
 import { crossTrack } from './measure'
 import type { StepRow } from './steps/list'
+import { expectedS } from './travel'
 import { STATE } from './world'
 
 export const VERDICTS = ['follows', 'follows-with-remarks', 'does-not-follow', 'not-tried'] as const
@@ -190,7 +191,7 @@ function stopsDue(engine: Engine, n: number): number {
   const course = world.courses[n]
   if (world.state[n] !== STATE.walking || !course || course.marks.length === 0 || !engine.rowOf(n)?.route) return made
   const slack = 1 + scenario.level.settings.limits.lateShare.remark
-  const expected = course.marks[Math.min(world.leg[n], course.marks.length - 1)].expectedS * slack + 1
+  const expected = expectedS(engine, n, course) * slack + 1
   const over = t - world.legSince[n] - expected
   if (over < 0) return made
   const legS = made > 0 ? Math.max(1, (world.expectedS[n] / made) * slack) : expected

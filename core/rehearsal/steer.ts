@@ -1,6 +1,6 @@
 import { exact } from '@tidytrail/core/geometry'
 import { coverAt } from '@tidytrail/core/ground'
-import { speedBefore, type Course } from './course'
+import { PACK, placeAt, speedBefore, type Course } from './course'
 import type { Engine } from './engine'
 import { LIMIT } from './events'
 import { PASSES_M } from './powers'
@@ -47,7 +47,8 @@ export function steer(engine: Engine): void {
       continue
     }
     const course = world.courses[n]
-    if (state[n] === STATE.walking && course && world.point[n] < course.count) {
+    // Who is carried along a lane need not look at its course for that.
+    if (state[n] === STATE.walking && course && (world.rail[n] === 1 || world.point[n] < course.count)) {
       if (world.rail[n] === 1) ride(engine, n, course)
       if (world.rail[n] === 1) continue
       if (row.body.pursues) pursue(engine, n, course)
@@ -218,7 +219,7 @@ function pursue(engine: Engine, n: number, course: Course): void {
   const mps = speedBefore(world.cornerMps[n], world.cornerS[n] - world.along[n], brake)
   holdBack(engine, n, Math.max(powers.slowestMps, mps), (world.corner[n] & LAST) !== 0 ? LIMIT.arrival : LIMIT.corner)
   overCover(engine, n)
-  const at = pointAt(course, world.along[n] + lookM, k)
+  const at = placeAt(course, world.along[n] + lookM, k)
   let tx = at[0] - x[n]
   let ty = at[1] - y[n]
   if (engine.t < world.asideUntil[n]) {
@@ -267,18 +268,18 @@ function follow(engine: Engine, n: number, course: Course): void {
   let best = Infinity
   let along = before
   let at = k
-  for (let p = k, q = 3 * k - 3; p < count && packed[q + 2] <= before + STEP_M; p++, q += 3) {
+  for (let p = k, q = PACK * (k - 1); p < count && packed[q + 2] <= before + STEP_M; p++, q += PACK) {
     const ax = packed[q] - x
     const ay = packed[q + 1] - y
-    const ux = packed[q + 3] - packed[q]
-    const uy = packed[q + 4] - packed[q + 1]
+    const ux = packed[q + PACK] - packed[q]
+    const uy = packed[q + PACK + 1] - packed[q + 1]
     const length2 = ux * ux + uy * uy
     const share = length2 > 0 ? Math.min(1, Math.max(0, -(ax * ux + ay * uy) / length2)) : 0
     const ex = ax + share * ux
     const ey = ay + share * uy
     const m2 = ex * ex + ey * ey
     if (m2 >= best) continue
-    const s = packed[q + 2] + share * (packed[q + 5] - packed[q + 2])
+    const s = packed[q + 2] + share * (packed[q + PACK + 2] - packed[q + 2])
     if (s < before - 1e-6) continue
     best = m2
     along = s
@@ -297,7 +298,6 @@ export function pastGoal(engine: Engine, n: number, course: Course): void {
   const { world } = engine
   const { along } = world
   const mark = world.mark[n]
-  if (mark >= course.marks.length) return
   const toStop = world.goalS[n] - along[n]
   const dx = world.goalX[n] - world.x[n]
   const dy = world.goalY[n] - world.y[n]
@@ -307,23 +307,12 @@ export function pastGoal(engine: Engine, n: number, course: Course): void {
   const stands = world.speed[n] < 0.05 && distance < arrives + crowdM(engine, n, world.goalX[n], world.goalY[n])
   if (halts ? !(distance <= Math.min(arrives, 0.4) || stands || toStop <= 1e-6) : distance > arrives && toStop > 1e-6)
     return
+  if (mark >= course.marks.length) return
   if (distance > Math.max(arrives, PASSES_M)) {
     engine.log(n, 'missed', course.marks[mark].stop, Math.round(distance * 1000))
     world.missed[n]++
   }
   makeFor(engine, n, mark + 1)
-}
-
-const ahead = new Float64Array(2)
-/** A place on the course at an arc length, or beyond its end straight on, written to the two numbers given back. */
-function pointAt({ packed, count }: Course, s: number, from: number): Float64Array {
-  let q = 3 * from
-  while (q < 3 * count - 3 && packed[q + 2] < s) q += 3
-  const length = packed[q + 2] - packed[q - 1]
-  const share = length > 1e-9 ? (s - packed[q - 1]) / length : 1
-  ahead[0] = packed[q - 3] + (packed[q] - packed[q - 3]) * share
-  ahead[1] = packed[q - 2] + (packed[q + 1] - packed[q - 2]) * share
-  return ahead
 }
 
 /** The height a flyer makes for, metres: that of its line, and no faster ahead than it can climb. */
@@ -354,7 +343,7 @@ function lowestAhead(engine: Engine, n: number, course: Course, k: number): numb
   let low = -Infinity
   for (let q = 1; q <= LOOKED_AT; q++) {
     const m = (aheadM * q) / LOOKED_AT
-    const at = pointAt(course, world.along[n] + m, k)
+    const at = placeAt(course, world.along[n] + m, k)
     const spot = map.floorAt(at[0], at[1], 1e6)
     if (!spot) continue
     const floor = map.zOf(spot)

@@ -1,7 +1,8 @@
 import { distance3, type Point3 } from '@tidytrail/core/geometry'
 import type { PathAnswer, Spot } from '@tidytrail/core/reach'
-import { makeCourse, type Course, type CourseLeg } from './course'
+import { makeCourse, PACK, type Course, type CourseLeg } from './course'
 import type { Engine } from './engine'
+import { joinKept, pointAt, toleranceOf } from './traffic/kept-courses'
 import { oversOn } from './traffic/overs'
 import { STATE } from './world'
 
@@ -23,21 +24,36 @@ export function setOut(engine: Engine, n: number, legs: readonly CourseLeg[], ha
   const { world, t } = engine
   const row = engine.profileOf(n)
   const halting = halts && row.powers.slowestMps === 0
-  const joined = [joinOn(engine, n, legs[0]), ...legs.slice(1)]
-  const toleranceM = row.body.pursues ? Math.max(0.3, row.profile.radiusM / 2) : undefined
-  const course = makeCourse(joined, row.powers, halting, toleranceM)
+  const same = joinKept(engine, n, legs, halting)
+  const course = same?.course ?? ownCourse(engine, n, legs, halting)
   const { crossings } = engine.scenario.traffic
   world.courses[n] =
     crossings.length > 0 && !row.body.pursues ? { ...course, overs: oversOn(course, crossings) } : course
-  world.point[n] = 1
+  world.along[n] = same?.s ?? 0
+  world.beganS[n] = Math.max(0, world.along[n])
+  world.point[n] = same ? pointAt(course, same.s) : 1
   world.loaded[n] = -1
-  world.along[n] = 0
+  // The leg of the course before is none of this one's.
+  world.legToS[n] = -Infinity
   world.passages[n] = course.uses.length
   world.leg[n] = 0
   makeFor(engine, n, 0)
   world.legSince[n] = t
   progress(engine, n)
   world.state[n] = STATE.walking
+}
+
+/** A course over some legs that begins where somebody stands. */
+function ownCourse(engine: Engine, n: number, legs: readonly CourseLeg[], halts: boolean): Course {
+  const row = engine.profileOf(n)
+  return makeCourse([joinOn(engine, n, legs[0]), ...legs.slice(1)], row.powers, halts, toleranceOf(row))
+}
+
+/** How long the leg it is on takes, of which it may have begun only the rest, seconds. */
+export function expectedS({ world }: Engine, n: number, { marks }: Course): number {
+  const k = Math.min(world.leg[n], marks.length - 1)
+  const { expectedS, legM } = marks[k]
+  return k === 0 && legM > 0 ? expectedS * (1 - Math.min(legM, world.beganS[n]) / legM) : expectedS
 }
 
 /**
@@ -82,6 +98,21 @@ export function loadPiece({ world }: Engine, n: number, course: Course): void {
   if (k === course.count - 1) what |= LAST
   for (const use of course.uses) if (use.at === k || use.at === k - 1) what |= PASSAGE
   world.corner[n] = what
+}
+
+/** Writes what somebody carried along its lane has to know of the piece of the course it is on: how fast, how far, and what is there. */
+export function loadSpeeds(engine: Engine, n: number, course: Course): void {
+  const { world } = engine
+  // Who may come to a passage has to know all of it.
+  if (world.passages[n] > 0) return loadPiece(engine, n, course)
+  const k = world.point[n]
+  const q = PACK * k
+  world.loaded[n] = k
+  if (k >= course.count) return
+  world.cornerS[n] = course.packed[q + 2]
+  world.cornerMps[n] = course.packed[q + 3]
+  world.gaitMps[n] = course.packed[q + 4]
+  world.corner[n] = k === course.count - 1 ? LAST : 0
 }
 
 /** Makes for a stop of the course; beyond the last one there is none, and the last stays the goal. */

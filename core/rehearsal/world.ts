@@ -55,6 +55,8 @@ class Columns {
   /** The stop of the course the brief is at; beyond it as far as `mark` they have been made and are to be told. */
   leg = new Int32Array(0)
   along = new Float64Array(0)
+  /** How far along its course it was when it set out, metres. */
+  beganS = new Float64Array(0)
   /** The piece of the course one is on, so that it need not be looked up: its point, ends, arc lengths, speeds, and what is there. */
   loaded = new Int32Array(0)
   startX = new Float64Array(0)
@@ -146,6 +148,11 @@ class Columns {
   piece = new Int32Array(0)
   pieceM = new Float64Array(0)
   onLeg = new Int32Array(0)
+  /** Where that leg begins and ends, along the course and along the piece, metres: so it need not be looked up at each step. */
+  legFromS = new Float64Array(0)
+  legToS = new Float64Array(0)
+  legFromM = new Float64Array(0)
+  legToM = new Float64Array(0)
   /** The lane it is still leaving while it changes into the one it is on, by the number of its piece and one, 0 for none; how far along that it is. */
   leaves = new Int32Array(0)
   leavesM = new Float64Array(0)

@@ -7,10 +7,11 @@ import type { Engine } from '../engine'
 import { CAUSES } from '../events'
 import { rowAt } from '../forks'
 import type { ProfileRow } from '../scenario'
-import { causeOf, here, keepsOn, progress, setOut, spotOf } from '../travel'
+import { causeOf, expectedS, here, keepsOn, progress, setOut, spotOf } from '../travel'
 import { NO_TURNS, STATE, type Turn } from '../world'
 import { isOpenEnd, stretchOf } from '../traffic/lanes'
 import { waysBound } from '../traffic/bound'
+import { keptLeg } from '../traffic/kept-courses'
 import { pieceAt } from '../traffic/rails'
 import { gaitOf, onRoute, plainRow, withOptions, type StepEnd, type StepRow, type StepRun } from './step'
 
@@ -78,7 +79,7 @@ export const followRoute: StepRun<'follow-route'> = {
     }
     const course = world.courses[n]
     if (!course || world.mark[n] <= world.leg[n]) return 'running'
-    return arrive(engine, n, row, course.marks[world.leg[n]].expectedS)
+    return arrive(engine, n, row, expectedS(engine, n, course))
   },
 }
 
@@ -282,7 +283,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: Turn):
     return 'running'
   }
   const from = world.fromStop[n]
-  const first = legOf(engine, row, profile, from < 0 ? here(engine, n) : from, to, over)
+  const first = legTo(engine, n, row, from < 0 ? here(engine, n) : from, to, over)
   if (typeof first === 'string') {
     if (world.state[n] !== STATE.blocked) engine.log(n, 'blocked', CAUSES.indexOf(first), from, to)
     world.state[n] = STATE.blocked
@@ -310,7 +311,7 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: Turn):
       const from: number | Point3 = turns ? on.stops[at] : at
       const next = turns ? { to: turn.stop, direction: 1 as const } : nextStop(on.route!, at, direction)
       if (turns) on = rowAt(scenario, engine.registers, row, turn.route)!
-      const leg = next && legOf(engine, on, profile, from, next.to, turns ? turn : undefined)
+      const leg = next && legTo(engine, n, on, from, next.to, turns ? turn : undefined)
       if (!next || typeof leg === 'string') {
         // Who leaves there drives on as it came.
         ends = next !== undefined || !leavesAtEnd(engine, n, on)
@@ -325,6 +326,22 @@ function goTo(engine: Engine, n: number, row: StepRow, to: number, over?: Turn):
   } else ends = true
   setOut(engine, n, legs, ends)
   return 'running'
+}
+
+/** A leg of a route, the one that is kept where it leads along lanes. */
+function legTo(
+  engine: Engine,
+  n: number,
+  row: StepRow,
+  from: number | Point3,
+  to: number,
+  over?: Turn,
+): CourseLeg | 'start' | 'end' | 'apart' {
+  const { world, scenario } = engine
+  const make = () => legOf(engine, row, engine.profileOf(n), from, to, over)
+  const way = over?.piece !== undefined ? `over ${over.piece}` : typeof from === 'number' ? from : undefined
+  if (way === undefined || world.rail[n] === 0) return make()
+  return keptLeg(scenario, `${world.profile[n]} ${row.routeNumber} ${row.gaitMps} ${way} ${to}`, make)
 }
 
 /**

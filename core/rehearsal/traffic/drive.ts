@@ -9,7 +9,6 @@ import { mindCrossings, mindVehicles, noteWhoCrosses } from './mind-crossings'
 import { mindHalts } from './mind-halts'
 import { mindNarrows } from './mind-narrows'
 import { mindWays } from './mind-ways'
-import { pieceAt } from './rails'
 
 /** How far beyond where it could stop it is looked for who is in front, seconds and metres. */
 const LOOKS_S = 3
@@ -49,12 +48,7 @@ export function drive(engine: Engine): void {
   const { world, order, scenario, registers } = engine
   const { key, rail, courses } = world
   let any = false
-  for (let n = 0; n < world.count; n++) {
-    if (key[n] === 0 || rail[n] === 0) continue
-    const course = courses[n]
-    if (!course?.track || pieceAt(engine, n, course) < 0) rail[n] = 0
-    else any = true
-  }
+  for (let n = 0; n < world.count && !any; n++) any = key[n] !== 0 && rail[n] === 1
   if (!any) {
     order.pieces = 0
     return
@@ -89,7 +83,7 @@ export const ahead = { slot: -1, m: 0 }
  * @param leg the leg to begin on @param fromM from so far along its piece on @param own who looks, −1 for nobody
  */
 export function whoIsAhead(
-  { order, scenario }: Engine,
+  { world, order, scenario }: Engine,
   track: Track,
   leg: number,
   fromM: number,
@@ -99,6 +93,8 @@ export function whoIsAhead(
   const { pieces } = scenario.traffic
   ahead.slot = -1
   ahead.m = withinM
+  // Who looks on from where it is need not look through those behind it.
+  const behind = own >= 0 && leg === world.onLeg[own] && fromM >= world.pieceM[own] ? order.place[own] : -1
   let base = 0
   let startM = fromM
   for (let k = leg; k < track.piece.length && base < ahead.m; k++) {
@@ -107,7 +103,7 @@ export function whoIsAhead(
     const from = k === leg ? startM : track.fromM[k]
     const to = track.toM[k]
     const end = order.end(number)
-    for (let q = order.begin(number); q < end; q++) {
+    for (let q = k === leg && behind >= 0 ? behind + 1 : order.begin(number); q < end; q++) {
       const m = order.slots[q]
       const at = order.at[q]
       const far = base + at - from

@@ -11,6 +11,8 @@ export class Order {
   /** How far along its piece each of them is, metres. */
   at = new Float64Array(0)
   pieces = 0
+  /** Where in the list of its own piece each is, by slot. */
+  place = new Uint32Array(0)
 
   /** Takes all who are carried along lanes. @returns how many */
   sort(world: World, pieces: number): number {
@@ -19,8 +21,9 @@ export class Order {
     if (this.slots.length < 2 * count) {
       this.slots = new Uint32Array(count * 4)
       this.at = new Float64Array(count * 4)
+      this.place = new Uint32Array(count * 4)
     }
-    const { first, slots, at } = this
+    const { first, slots, at, place } = this
     first.fill(0, 0, pieces + 2)
     this.pieces = pieces
     let all = 0
@@ -53,6 +56,8 @@ export class Order {
         slots[to] = n
         at[to] = m
       }
+    for (let p = 0; p < pieces; p++)
+      for (let q = first[p]; q < first[p + 1]; q++) if (piece[slots[q]] === p) place[slots[q]] = q
     return all
   }
 

@@ -1,11 +1,12 @@
 import { PARKS_SLOPE } from '@tidytrail/core/traffic'
 import { standAt } from '../bodies/advance'
 import { LOOK_M, LOOK_S, overCover, pastGoal } from '../steer'
-import { speedBefore, type Course } from '../course'
+import { PACK, placeAt, speedBefore, type Course } from '../course'
 import type { Engine } from '../engine'
 import { LIMIT, WAITS } from '../events'
 import { inTheWay, withoutTouching } from '../avoid'
-import { holdBack, LAST, loadPiece, setSpot, spotOf } from '../travel'
+import { holdBack, LAST, loadSpeeds, setSpot, spotOf } from '../travel'
+import type { World } from '../world'
 
 /** So near its line, and headed along it by so much (a cosine), a body is carried along from then on, metres. */
 const ON_LINE_M = 0.75
@@ -46,22 +47,32 @@ export function pieceAt({ world }: Engine, n: number, { track }: Course): number
   while (leg > 0 && s < track.fromS[leg]) leg--
   while (leg < track.piece.length - 1 && s >= track.toS[leg]) leg++
   world.onLeg[n] = leg
-  const length = track.toS[leg] - track.fromS[leg]
-  const share = length > 0 ? (s - track.fromS[leg]) / length : 1
-  world.pieceM[n] = track.fromM[leg] + share * (track.toM[leg] - track.fromM[leg])
+  world.legFromS[n] = track.fromS[leg]
+  world.legToS[n] = track.toS[leg]
+  world.legFromM[n] = track.fromM[leg]
+  world.legToM[n] = track.toM[leg]
+  goOnAlong(world, n)
   return (world.piece[n] = track.piece[leg])
+}
+
+/** Notes how far along its piece a body is that is still on it. */
+function goOnAlong({ along, pieceM, legFromS, legToS, legFromM, legToM }: World, n: number): void {
+  const length = legToS[n] - legFromS[n]
+  const share = length > 0 ? (along[n] - legFromS[n]) / length : 1
+  pieceM[n] = legFromM[n] + share * (legToM[n] - legFromM[n])
 }
 
 /** How fast one that is carried along its lane may go, by its course alone, and which stop it has come to. */
 export function ride(engine: Engine, n: number, course: Course): void {
   const { world } = engine
   const { powers } = engine.profileOf(n)
-  // Off the end of the lanes it steers by itself again.
-  if (pieceAt(engine, n, course) < 0) {
+  if (world.along[n] < world.legToS[n] && world.along[n] >= world.legFromS[n]) goOnAlong(world, n)
+  else if (pieceAt(engine, n, course) < 0) {
+    // Off the end of the lanes it steers by itself again.
     world.rail[n] = 0
     return
   }
-  if (world.loaded[n] !== world.point[n]) loadPiece(engine, n, course)
+  if (world.loaded[n] !== world.point[n]) loadSpeeds(engine, n, course)
   pastGoal(engine, n, course)
   world.wantSpeed[n] = Infinity
   holdBack(engine, n, world.gaitMps[n], LIMIT.nothing)
@@ -71,24 +82,10 @@ export function ride(engine: Engine, n: number, course: Course): void {
   if (engine.scenario.covered) overCover(engine, n)
 }
 
-const place = new Float64Array(2)
-
-/** The place so far along a course, straight on beyond its ends, from a piece near it on. */
-function courseAt({ packed, count }: Course, s: number, near: number): Float64Array {
-  let q = 3 * near
-  while (q > 3 && packed[q - 1] > s) q -= 3
-  while (q < 3 * count - 3 && packed[q + 2] < s) q += 3
-  const length = packed[q + 2] - packed[q - 1]
-  const share = length > 1e-9 ? (s - packed[q - 1]) / length : 1
-  place[0] = packed[q - 3] + (packed[q] - packed[q - 3]) * share
-  place[1] = packed[q - 2] + (packed[q + 1] - packed[q - 2]) * share
-  return place
-}
-
 /** How a lane bends ahead of somebody who is carried along it, one by its radius in metres, to the left when positive. */
 export function curveOfLane({ world }: Engine, n: number): number {
   const course = world.courses[n]!
-  const at = courseAt(course, world.along[n] + LOOK_M + LOOK_S * world.speed[n], world.point[n])
+  const at = placeAt(course, world.along[n] + LOOK_M + LOOK_S * world.speed[n], world.point[n])
   const dx = at[0] - world.x[n]
   const dy = at[1] - world.y[n]
   return (2 * (dy * world.headX[n] - dx * world.headY[n])) / Math.max(1e-6, dx * dx + dy * dy)
@@ -113,12 +110,13 @@ export function roll(engine: Engine, n: number): void {
   }
   const s = world.along[n] + v * dt
   let k = world.point[n]
-  while (k < course.count - 1 && course.s[k] < s) k++
+  const { packed, count } = course
+  while (k < count - 1 && packed[PACK * k + 2] < s) k++
   const ends = ENDS * world.radius[n]
-  const front = courseAt(course, s + ends, k)
+  const front = placeAt(course, s + ends, k)
   const fx = front[0]
   const fy = front[1]
-  const rear = courseAt(course, s - ends, k)
+  const rear = placeAt(course, s - ends, k)
   let hx = fx - rear[0]
   let hy = fy - rear[1]
   const wide = Math.sqrt(hx * hx + hy * hy)
@@ -128,7 +126,7 @@ export function roll(engine: Engine, n: number): void {
   const aside = world.asideM[n]
   const to = world.asideTo[n]
   const left = aside > to + over ? aside - over : aside < to - over ? aside + over : to
-  const at = courseAt(course, s, k)
+  const at = placeAt(course, s, k)
   const dx = at[0] - hy * left - x[n]
   const dy = at[1] + hx * left - y[n]
   const free = withoutTouching(engine, n, dx, dy)
