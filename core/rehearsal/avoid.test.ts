@@ -73,6 +73,31 @@ describe('walkers', () => {
     }
   })
 
+  it('are not brushed by what drives on a lane past where they are held', () => {
+    const { engine } = run(
+      scene([
+        { from: [10, 20], to: [30, 20] },
+        { from: [30, 20], to: [10, 20] },
+      ]),
+      1,
+    )
+    const { world } = engine
+    const [walker, wagon] = [0, 1]
+    world.rail[wagon] = 1
+    world.radius[wagon] = 1.4
+    const apartM = RADIUS_M + 1.4
+    for (let k = 0; k < 200; k++) {
+      world.x[wagon] = world.y[wagon] = 20
+      const from = apartM + 0.0025 + (k % 7) * 0.01
+      world.x[walker] = 20 + from * Math.cos(k)
+      world.y[walker] = 20 + from * Math.sin(k)
+      engine.near.sort(world.count, world.x, world.y, world.key, 1)
+      const [dx, dy] = withoutTouching(engine, wagon, 0.2 * Math.cos(k * 1.7), 0.2 * Math.sin(k * 1.7))
+      // Not by what places are recorded to, a millimetre, either.
+      expect(Math.hypot(world.x[walker] - 20 - dx, world.y[walker] - 20 - dy)).toBeGreaterThan(apartM + 0.001)
+    }
+  })
+
   it.each([0, 0.2, 0.6])('who meet head on, %f m beside one another, pass and lose little time', (off) => {
     const rehearsal = run(
       scene([

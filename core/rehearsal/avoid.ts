@@ -214,6 +214,8 @@ function brakeFor(engine: Engine, n: number, near: Neighbours): void {
 const TOUCH = 0.998
 /** Whoever walks keeps this far off whoever drives on a lane, metres: brushing along a wagon is being hit by it. */
 const OFF_WHEELS_M = 0.02
+/** And whoever drives, this far off whoever walks. */
+const OFF_FEET_M = 0.002
 /** Others may be this wide, with what they have moved since they were sorted, metres. */
 export const WIDEST_M = 2.5
 
@@ -242,8 +244,8 @@ export function withoutTouching(engine: Engine, n: number, dx: number, dy: numbe
       if (m === n) continue
       const px = x[m] - x[n]
       const py = y[m] - y[n]
-      const wheels = rail[m] === 1 && rail[n] === 0
-      const apartM = wheels ? radius[n] + radius[m] + OFF_WHEELS_M : (radius[n] + radius[m]) * TOUCH
+      const off = rail[n] === 1 ? OFF_FEET_M : OFF_WHEELS_M
+      const apartM = rail[m] === rail[n] ? (radius[n] + radius[m]) * TOUCH : radius[n] + radius[m] + off
       const far2 = px * px + py * py
       if (far2 > (apartM + reach) * (apartM + reach) || state[m] === STATE.crossing || !meetsInHeight(world, n, m))
         continue

@@ -48,8 +48,9 @@ describe('a fork of lanes', () => {
     const taken = turns(run)
     expect(taken.length).toBe(200)
     const north = taken.filter((id) => id === 'rt_n').length
-    // 150 of 200, within three standard deviations of a binomial: √(200 · ¾ · ¼) ≈ 6.1.
-    expect(Math.abs(north - 150)).toBeLessThan(18.5)
+    // Chi square with one degree of freedom: 10.8 is passed once in a thousand.
+    const south = 200 - north
+    expect((north - 150) ** 2 / 150 + (south - 50) ** 2 / 50).toBeLessThan(10.8)
     // They leave at the open ends, and nobody was found not to follow.
     expect(run.engine.events.list.filter((e) => e.kind === 'left').length).toBeGreaterThan(190)
     expect(new Set(run.verdicts().map((v) => v.verdict))).not.toContain('does-not-follow')
