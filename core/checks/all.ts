@@ -65,6 +65,7 @@ import { laneGap } from './list/lane-gap'
 import { laneHeadingJump } from './list/lane-heading-jump'
 import { laneDeadEnd } from './list/lane-dead-end'
 import { lanePassingShort } from './list/lane-passing-short'
+import { laneOffRoad } from './list/lane-off-road'
 import { laneHaltNoRoom } from './list/lane-halt-no-room'
 import { laneTooTight } from './list/lane-too-tight'
 import { laneUnfed } from './list/lane-unfed'
@@ -146,6 +147,7 @@ export const CHECKS: readonly Check[] = [
   laneTooTight,
   laneHaltNoRoom,
   lanePassingShort,
+  laneOffRoad,
   laneUnfed,
   laneOverlap,
   junctionMissing,

@@ -5,6 +5,7 @@ import {
   changeThings,
   cutLinks,
   driveOn,
+  levelSchema,
   removeThings,
   reverseRoutes,
   roadSchema,
@@ -12,10 +13,11 @@ import {
   type EditResult,
   type Level,
 } from '@tidytrail/core/level'
-import { crossroads, WAGON, withJoins, withLanes, withRoads, withStreams } from '@tidytrail/core/testing'
+import { box, crossroads, WAGON, withJoins, withLanes, withRoads, withStreams } from '@tidytrail/core/testing'
 import { laneNet, usualYields } from '@tidytrail/core/traffic'
 import { describe, expect, it } from 'vitest'
 
+const solid = (input: ReturnType<typeof box>) => levelSchema.shape.solids.parse({ sd_a: input }).sd_a
 const ofLanes = (findings: readonly Finding[]) => findings.filter((f) => /^(lane|junction)\./.test(f.check))
 const fresh = (level: Level) => new CheckedSurvey().update(level)
 const found = (level: Level, check: string) => fresh(level).filter((f) => f.check === check)
@@ -62,6 +64,40 @@ describe('checks of lanes', () => {
       expect(survey.update(level)).toEqual(fresh(level))
     }
     expect(ofLanes(survey.findings).length).toBeGreaterThan(3)
+  })
+
+  it('tell of ground off the road the same after each of many edits as from scratch', () => {
+    const bare = withLanes({
+      a: [[10, 50, 0], [50, 50, 0]],
+      b: [[53, 50, 0], [90, 50, 0]],
+      c: [[53, 90, 0], [90, 90, 0]],
+    }) // prettier-ignore
+    const link = (to: string) => ({ id: `ln_${to}`, fromId: 'wp_a1', toId: `wp_${to}0`, twoWay: false })
+    const joined = addLinks.apply(bare, { links: [link('b'), link('c')] }).level
+    const settings = { ...joined.settings, extent: { minX: 0, minY: 0, maxX: 120, maxY: 120 } }
+    let level = withStreams({ ...joined, settings }, { laneIds: ['rt_a'] }, { radiusM: 0.5 })
+    const { pf_w } = level.profiles
+    level = addThing.apply(level, { in: 'profiles', id: 'pf_x', thing: { ...pf_w, name: 'Wide', radiusM: 1 } }).level
+    const mixed = levelSchema.parse({ ...level, spawners: { sp_stream: { ...level.spawners.sp_stream, mix: [{ profileId: 'pf_x', weight: 1 }] } } }) // prettier-ignore
+    const wall = (x: number, y: number) => box(x, y, x + 4, y + 3)
+    const edits: [string, (l: Level) => Level][] = [
+      ['a wall near b', (l) => addThing.apply(l, { in: 'solids', id: 'sd_b', thing: solid(wall(65, 50.8)) }).level],
+      ['wide ones come too', () => ({ ...mixed, solids: level.solids })],
+      ['a wall on the way to c', (l) => addThing.apply(l, { in: 'solids', id: 'sd_c', thing: solid(wall(50, 70)) }).level], // prettier-ignore
+      ['b for those who are narrow', (l) => changeThings.apply(l, { in: 'routes', changes: { rt_b: { profileIds: ['pf_w'] } } }).level], // prettier-ignore
+      ['no way to c', (l) => cutLinks.apply(l, { ids: ['ln_c'] }).level],
+      ['b for all', (l) => changeThings.apply(l, { in: 'routes', changes: { rt_b: { profileIds: [] } } }).level],
+      ['wide ones are narrower', (l) => changeThings.apply(l, { in: 'profiles', changes: { pf_x: { radiusM: 0.6 } } }).level], // prettier-ignore
+    ]
+    const survey = new CheckedSurvey()
+    survey.update(level)
+    const told = edits.map(([what, edit]) => {
+      level = edit(level)
+      const findings = survey.update(level)
+      expect(findings, what).toEqual(fresh(level))
+      return findings.filter((f) => f.check === 'lane.off-road').map((f) => f.subjects[0])
+    })
+    expect(told).toEqual([[], ['rt_b'], ['ln_c', 'rt_b'], ['ln_c'], [], ['rt_b'], []])
   })
 
   it('joins a chain drawn half backwards in two strokes', () => {

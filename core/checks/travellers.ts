@@ -59,7 +59,8 @@ export function islandsOfBrief(look: Look, spawner: Spawner): number[] {
 
 /** Said of a route nobody follows: by whom it was judged. */
 export function judgedBy(look: Look, routeId: string): string {
-  if (look.graph.bodies(routeId).length > 0 || (look.level.thing('routes', routeId)?.profileIds.length ?? 0) > 0)
-    return ''
+  const route = look.level.thing('routes', routeId)
+  if (look.graph.bodies(routeId).length > 0 || (route?.profileIds.length ?? 0) > 0) return ''
+  if (route?.kind === 'lane' && look.lanes.comers(routeId).length > 0) return ''
   return ' Nobody follows it yet; it is judged by the usual profile.'
 }

@@ -12,6 +12,7 @@ import {
 import { laneNet, pairKey, pairsOf, usualYields, watchOf, waysOf, yieldIn, yieldKey } from '@tidytrail/core/traffic'
 import { crossroads, withLanes, withRoads } from './lanes-level'
 import { follower } from './route-levels'
+import { box } from './scenes'
 import { withStreams } from './traffic'
 
 /** Somebody of no body yet who follows the first lane. */
@@ -95,6 +96,23 @@ const track = (road: Partial<Road>, profile: Partial<Profile>): Level => {
   const laid = withRoads({ a: { points: [[10, 50, 0], [200, 50, 0]], track: true, ...road } }, bare) // prettier-ignore
   const routes = Object.fromEntries(Object.entries(laid.routes).map(([id, r]) => [id, { ...r, atEnd: 'leave' as const }])) // prettier-ignore
   return withStreams({ ...laid, routes }, {}, profile)
+}
+
+/** A lane with a stream, another it leads into, a turning circle after that, and a wall from so far beside the second on, or as far behind its end. */
+const walled = (m: number, behind = false): Level => {
+  const wall = behind ? box(90 + m, 60, 94 + m, 160) : box(62, 100 + m, 68, 104 + m)
+  const bare = withLanes(
+    { a: lane(10, 50), b: lane(53, 90), c: lane(90, 53, 112) },
+    { ...blankLevel('Walled', 140, 200), profiles: {}, solids: { sd_wall: wall } },
+  )
+  const links = [
+    { id: 'ln_a', fromId: 'wp_a1', toId: 'wp_b0', twoWay: false },
+    { id: 'ln_b', fromId: 'wp_b1', toId: 'wp_c0', twoWay: false, turnM: 8 },
+  ]
+  const joined = addLinks.apply(bare, { links }).level
+  const level = withStreams(joined, { laneIds: ['rt_a'], mix: [{ profileId: 'pf_wide', weight: 1, factionId: null, briefId: null }] }, { radiusM: 0.5 }) // prettier-ignore
+  const { pf_w } = level.profiles
+  return { ...level, profiles: { ...level.profiles, pf_wide: { ...pf_w, name: 'Wide wagon', radiusM: 1 } } }
 }
 
 const withHalt = (level: Level, halt: { where: 'on' | 'left'; fromM: number; toM: number; placeM?: number }): Level =>
@@ -196,6 +214,8 @@ export const laneRows = (): Row[] => [
     'a track for bodies of two metres',
     ...three([1.5, 2.35, 2.45], (laneM) => track({ laneM }, { radiusM: 1 })),
   ],
+  ['lane.off-road', 'a wall beside a lane others lead into', ...three([0, 0.9, 1.1], (m) => walled(m))],
+  ['lane.off-road', 'a wall behind a turning circle', ...three([5, 16.6, 16.9], (m) => walled(m, true))],
   [
     'lane.unfed',
     'a lane by itself',

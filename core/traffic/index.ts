@@ -1,6 +1,7 @@
 export * from './backwards'
 export * from './bends'
 export * from './beside'
+export * from './comers'
 export * from './conflicts'
 export * from './joins'
 export * from './measured-line'

@@ -1,5 +1,6 @@
 import type { Junction } from '@tidytrail/core/level'
 import {
+  comersOf,
   endsBeside,
   turnNeedsM,
   turnsRoundInto,
@@ -44,6 +45,15 @@ export class LookAtLanes {
   }
   into(routeId: string): readonly NetMove[] {
     return this.notes.note('lanes', (v) => v.relations.lanes.into.get(routeId)) ?? []
+  }
+
+  /** The profiles of those who may come along a lane, sorted by id. */
+  comers(routeId: string): readonly string[] {
+    const read = ({ level, relations: { lanes, bodies } }: SurveyView) =>
+      [...(comersOf(lanes, level.spawners, bodies).get(routeId) ?? [])].sort().join(' ')
+    this.notes.note('lanes', read)
+    this.notes.note('bodies', read)
+    return this.notes.note('spawners', read).split(' ').filter(Boolean)
   }
 
   /** Does a lane end beside one that leads on, into which those on it change? */

@@ -78,6 +78,16 @@ export class LookAtReach {
     return this.notes.note('reach', (v) => v.legs(profileId, routeId))
   }
 
+  /** The way along the line that leads from a lane into another; undefined while the profile has no reach map. */
+  alongWay(profileId: string, linkId: string): PathAnswer | undefined {
+    const read = (v: SurveyView) => {
+      const move = v.relations.lanes.moves.get(linkId)
+      return move && v.plannerFor(profileId)?.along(move.line.places)
+    }
+    this.notes.note('lanes', read)
+    return this.notes.note('reach', read)
+  }
+
   /** The floors walked on along a way, about every so many metres. */
   heightsAlong(profileId: string, path: FoundPath, everyM: number): readonly Point3[] {
     this.notes.noteBox(boxOf(path.line, everyM))
