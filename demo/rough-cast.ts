@@ -68,6 +68,8 @@ export function plantCast(apply: Apply, heightAt: (x: number, y: number) => numb
   spawner('void', 'Roof dreamer', 9, 126, 'No floor is as high as its zone says.', { briefId: 'br_void' })
   zone('bare', 'Without posts', 12, 136, 4, { purpose: 'hold' })
   zone('few', 'One post', 12, 146, 4, { purpose: 'hold' })
+  brief('stroll', 'Walk about on the boardwalks', newStep('stroll', { tag: 'boardwalk' }))
+  spawner('stroll', 'Boardwalk stroller', 15, 126, 'No lane is a boardwalk.', { briefId: 'br_stroll' })
   brief('hold', 'Hold what its squad holds', newStep('hold'))
   post('few', 'The only post', 12, 146, 'zn_few')
   post('lost', 'Lost post', 16, 132, null)

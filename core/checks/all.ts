@@ -2,6 +2,7 @@ import type { Check } from './check'
 import { briefDangling } from './list/brief-dangling'
 import { briefEmpty } from './list/brief-empty'
 import { briefNoWayOut } from './list/brief-no-way-out'
+import { briefNoLanes } from './list/brief-no-lanes'
 import { briefUnreachableStep } from './list/brief-unreachable-step'
 import { spawnerUnderGround } from './list/spawner-under-ground'
 import { spawnerBoundNowhere } from './list/spawner-bound-nowhere'
@@ -92,6 +93,7 @@ export const CHECKS: readonly Check[] = [
   briefEmpty,
   briefNoWayOut,
   briefUnreachableStep,
+  briefNoLanes,
   spawnerUnderGround,
   spawnerFacing,
   spawnerTooClose,

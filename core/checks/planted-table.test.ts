@@ -38,6 +38,7 @@ const {
   restricted,
   taught,
   briefed,
+  pavement,
 } = planted
 
 type Row = [check: string, what: string, plain: Level, beyond: Level, within: Level]
@@ -248,6 +249,13 @@ const ROWS: Row[] = [
     briefed(newStep('leave'), newStep('pause')),
     briefed(newStep('follow-route', { routeId: 'rt_a' }), newStep('leave')),
     briefed(newStep('follow-route', { routeId: 'rt_a', rounds: 1 }), newStep('leave')),
+  ],
+  [
+    'brief.no-lanes',
+    'a walk about on lanes',
+    briefed(newStep('stroll')),
+    pavement(newStep('stroll', { tag: 'quay' }), ['quays']),
+    pavement(newStep('stroll', { tag: ' quay ' }), ['market', 'quay']),
   ],
   ...castRows(),
   ...laneRows(),

@@ -142,6 +142,13 @@ export const taught = (routeId: string | null, more: object = {}) => {
   )
   return { ...made, ...more }
 }
+
+/** Somebody told one step, on a lane for walking that has some tags. */
+export const pavement = (step: BriefStep, tags: string[]): Level => {
+  const level = briefed(step)
+  const lane = { ...level.routes.rt_a, kind: 'lane', use: 'walk', legs: 'drawn', travel: 'one-way', tags }
+  return levelSchema.parse({ ...level, routes: { rt_a: lane } })
+}
 /** Somebody who is told by a brief of these steps; the route it may name leads round. */
 export const briefed = (...steps: BriefStep[]): Level => {
   const made = route(two, { travel: 'there-and-back' }, { spawners: spawner(p(4, 30), { briefId: 'br_a' }) })

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { blankLevel, levelSchema, type Level } from '@tidytrail/core/level'
+import { blankLevel, levelSchema, type Level, type Spawner } from '@tidytrail/core/level'
 import { driven, framesOf, goneBackIn, WAGON, withLanes, withStreams } from '@tidytrail/core/testing'
 
 const RADIUS_M = 25
@@ -14,7 +14,7 @@ function ring(speedLimitMps: number | null = null): Level {
   })
   const bare = withLanes({ a: places }, { settings: { ...blankLevel('Ring', 100, 100).settings, cellM: 1 } })
   const rt_a = { ...bare.routes.rt_a, travel: 'round', curve: 'smooth', speedLimitMps }
-  const stream = { laneIds: ['rt_a'], perH: 1200, headways: 'even', untilS: 23, warm: false } as const
+  const stream: Partial<Spawner> = { laneIds: ['rt_a'], perH: 1200, headways: 'even', untilS: 23, warm: false }
   return withStreams(levelSchema.parse({ ...bare, routes: { rt_a } }), stream, { ...WAGON, gaits: { drive: MPS } })
 }
 

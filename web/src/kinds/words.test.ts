@@ -50,7 +50,7 @@ describe('words for agents', () => {
     const words = (more: Partial<AgentMoment>) => stateWords(level, stillMoment(more))
     expect(stateWords(level, undefined)).toBe('has left')
     expect(words({ state: undefined })).toBe('has left')
-    expect(words({ fromStop: -1, toStop: 0 })).toBe('walking to stop 1, Gate')
+    expect(words({ fromStop: -1, toStop: 0 })).toBe('on its way to stop 1, Gate')
     expect(words({})).toBe('leg 1 to 2')
     expect(words({ state: 'pausing', toStop: 0 })).toBe('pausing at 1, Gate')
     expect(words({ state: 'blocked' })).toBe('cannot go on')

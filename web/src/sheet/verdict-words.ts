@@ -32,7 +32,7 @@ export function stateWords(level: Level, now: AgentMoment | undefined): string {
     case 'walking':
       if (now.toStop < 0) return 'on its way'
       return now.fromStop < 0
-        ? `walking to stop ${stopName(level, now.routeId, now.toStop)}`
+        ? `on its way to stop ${stopName(level, now.routeId, now.toStop)}`
         : `leg ${now.fromStop + 1} to ${now.toStop + 1}`
     case 'pausing':
       return now.toStop < 0 ? 'pausing' : `pausing at ${stopName(level, now.routeId, now.toStop)}`
