@@ -19,7 +19,7 @@ import { readGeoJson } from '../geojson/read'
 import { writeLanesGeoJson } from '../geojson/write-lanes'
 import { readOpenDrive } from './read'
 import { referenceLine } from './reference-line'
-import { treeOf } from './tree'
+import { partsNamed, treeOf } from './tree'
 import { writeOpenDrive } from './write'
 
 const file = readFileSync(path.resolve(import.meta.dirname, '../../../docs/examples/osier-bends.xodr'), 'utf8')
@@ -265,10 +265,31 @@ describe('a level written as OpenDRIVE', () => {
     const links = { ln_1: { fromId: 'wp_a1', toId: 'wp_b0', twoWay: false } }
     const level = levelSchema.parse({ ...bare, links, junctions: { jn_a: { name: 'J', ring: [[95, 95], [115, 95], [115, 115]] } } }) // prettier-ignore
     const { text, left } = writeOpenDrive(level)
-    expect(left.join()).toContain('who goes first')
+    expect(left).toEqual([])
     const map = readOpenDrive(text)
     expect(map.lanes.map((l) => Math.round(measured(l.points).lengthM)).sort((a, b) => a - b)).toEqual([89, 99, 100])
     expect(map.joins).toHaveLength(2)
+  })
+
+  it('says which of two ways through a junction has priority, and what of that it cannot', () => {
+    const given = settled(crossroads())
+    const { yields } = given.junctions.jn_0
+    const { text, left } = writeOpenDrive({ ...given, junctions: { jn_0: { ...given.junctions.jn_0, control: 'give-way' } } }) // prettier-ignore
+    expect(left).toEqual([])
+    const root = treeOf(text)
+    const names = new Map(partsNamed(root, 'road').map((r) => [r.attributes.id, r.attributes.name]))
+    const told = partsNamed(root, 'junction').flatMap((j) =>
+      partsNamed(j, 'priority').map(({ attributes: { high, low } }) => `${names.get(low)} / ${names.get(high)}`),
+    )
+    const { moves } = laneNet(given)
+    const lane = (id: string) => given.routes[id].name
+    const way = (id: string | null) => `${lane(moves.get(id!)!.from)} to ${lane(moves.get(id!)!.to)}`
+    expect(told.length).toBeGreaterThan(10)
+    expect(told.sort()).toEqual(yields.map((y) => `${way(y.linkId)} / ${way(y.toLinkId)}`).sort())
+    const lit = { ...given.junctions.jn_0, control: 'signals' as const }
+    expect(writeOpenDrive({ ...given, junctions: { jn_0: lit } }).left).toEqual([expect.stringContaining('signal plans')]) // prettier-ignore
+    const first = { ...lit, control: 'all-way' as const, yields: [] }
+    expect(writeOpenDrive({ ...given, junctions: { jn_0: first } }).left.join()).toContain('who goes first')
   })
 
   it('has nothing in it but its head where there are no lanes', () => {

@@ -15,6 +15,8 @@ interface Edge {
   readonly from: number
   readonly to: number
   readonly line: MeasuredLine | undefined
+  /** The link between lanes it is, if it is one. */
+  readonly linkId?: string
 }
 
 /** Straight on through a junction leads a road of this length, metres, or a third of the lane. */
@@ -32,7 +34,7 @@ const escaped = (text: string): string =>
 
 /**
  * The lanes of a level as an ASAM OpenDRIVE 1.6 file: each lane a road with one lane about its middle, cut where others
- * leave it or come into it; every join a road through a junction. Lines are written as they are, places joined straight.
+ * leave it or come into it; every join a road through a junction, with which of two has priority. Lines are written as they are, places joined straight.
  * @returns the file, and what of the level is not in it
  */
 export function writeOpenDrive(level: Level): { text: string; left: string[] } {
@@ -66,21 +68,25 @@ export function writeOpenDrive(level: Level): { text: string; left: string[] } {
   const beginning = (move: NetMove) => of.get(move.to)!.find((p) => Math.abs(p.fromM - move.toM) <= 2 * ONE_PLACE_M)
   for (const move of net.moves.values()) {
     const [from, to] = [ending(move), beginning(move)]
-    if (from && to) edges.push({ from: from.number, to: to.number, line: move.line.lengthM > ONE_PLACE_M ? move.line : undefined }) // prettier-ignore
+    if (from && to) edges.push({ from: from.number, to: to.number, line: move.line.lengthM > ONE_PLACE_M ? move.line : undefined, ...(move.linkId && { linkId: move.linkId }) }) // prettier-ignore
   }
-  return { text: fileOf(level, pieces, edges), left: leftOut(level, pieces) }
+  const { text, priorities } = fileOf(level, pieces, edges)
+  return { text, left: leftOut(level, pieces, priorities) }
 }
 
-function leftOut(level: Level, pieces: readonly Piece[]): string[] {
+function leftOut(level: Level, pieces: readonly Piece[], priorities: number): string[] {
   const left: string[] = []
-  if (Object.keys(level.junctions).length > 0)
-    left.push('who goes first at junctions, and signal plans: OpenDRIVE has no place for either')
+  const junctions = Object.values(level.junctions)
+  const yields = junctions.reduce((sum, j) => sum + j.yields.length, 0)
+  if (junctions.some((j) => j.control === 'signals')) left.push('signal plans: OpenDRIVE has no place for them')
+  if (junctions.some((j) => j.control === 'all-way' || j.control === 'side') || yields > priorities)
+    left.push('who goes first where it is not one way through a junction before another')
   if (pieces.some((p) => p.lane.noChange.length > 0)) left.push('where lanes may be changed: each is a road of its own')
   if (pieces.some((p) => p.lane.halts.length > 0)) left.push('platforms and parking places')
   return left
 }
 
-function fileOf(level: Level, pieces: readonly Piece[], edges: readonly Edge[]): string {
+function fileOf(level: Level, pieces: readonly Piece[], edges: readonly Edge[]): { text: string; priorities: number } {
   const outs = pieces.map(() => 0)
   const ins = pieces.map(() => 0)
   for (const { from, to } of edges) {
@@ -97,7 +103,7 @@ function fileOf(level: Level, pieces: readonly Piece[], edges: readonly Edge[]):
   const before = new Map(direct.map((e) => [e.to, e.from]))
   const groupOut = new Map(groups.flatMap((g, k) => g.map((e) => [e.from, k] as const)))
   const groupInto = new Map(groups.flatMap((g, k) => g.map((e) => [e.to, k] as const)))
-  const first = pieces.length + 1
+  const firstThrough = pieces.length + 1
   const ends = (p: number): string => {
     const link = (name: string, road: number | undefined, junction: number | undefined, at: string) =>
       road !== undefined
@@ -117,8 +123,19 @@ function fileOf(level: Level, pieces: readonly Piece[], edges: readonly Edge[]):
     roadText({ id: k + 1, name: p.name, junction: -1, rule, link: ends(k), lane: p.lane, line: lines[k], links: [before.has(k), after.has(k)] }), // prettier-ignore
   )
   const junctions: string[] = []
-  let id = first
+  // Who gives way is said by the roads through a junction that links became.
+  const waits = new Map<string, string[]>()
+  for (const { linkId, toLinkId } of Object.values(level.junctions).flatMap((j) => j.yields))
+    if (linkId !== null && toLinkId !== null) waits.set(linkId, [...(waits.get(linkId) ?? []), toLinkId])
+  let priorities = 0
+  let id = firstThrough
   groups.forEach((group, g) => {
+    const roadOf = new Map(group.map((e, k) => [e.linkId, id + k]))
+    const first = group.flatMap(({ linkId }) => {
+      const highs = (waits.get(linkId ?? '') ?? []).flatMap((to) => roadOf.get(to) ?? [])
+      return highs.map((high) => `<priority high="${high}" low="${roadOf.get(linkId)}"/>`)
+    })
+    priorities += first.length
     const connections = group.map((e, k) => {
       const to = pieces[e.to]
       const start = partOf(to.line, { fromM: 0, toM: to.carvedM }).places
@@ -128,11 +145,14 @@ function fileOf(level: Level, pieces: readonly Piece[], edges: readonly Edge[]):
       const lane = rule === 'LHT' ? 1 : -1
       return `<connection id="${k}" incomingRoad="${e.from + 1}" connectingRoad="${id++}" contactPoint="start"><laneLink from="${lane}" to="${lane}"/></connection>`
     })
-    junctions.push(`<junction id="${g + 1}" name="Junction ${g + 1}">${connections.join('')}</junction>`)
+    junctions.push(
+      `<junction id="${g + 1}" name="Junction ${g + 1}">${connections.join('')}${first.join('')}</junction>`,
+    )
   })
   const box = boxOf(lines.length > 0 ? lines.flatMap((l) => l.places) : [[0, 0]])
   const header = `<header revMajor="1" revMinor="6" name="${escaped(level.name)}" version="1" north="${said(box.maxY)}" south="${said(box.minY)}" east="${said(box.maxX)}" west="${said(box.minX)}" vendor="Tidy Trail"/>`
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<OpenDRIVE>\n${header}\n${[...roads, ...junctions].join('\n')}\n</OpenDRIVE>\n`
+  const text = `<?xml version="1.0" encoding="UTF-8"?>\n<OpenDRIVE>\n${header}\n${[...roads, ...junctions].join('\n')}\n</OpenDRIVE>\n`
+  return { text, priorities }
 }
 
 /** Ways that begin or end at the same piece are of one junction. */
