@@ -47,8 +47,9 @@ export function steer(engine: Engine): void {
       continue
     }
     const course = world.courses[n]
-    // Who is carried along a lane need not look at its course for that.
-    if (state[n] === STATE.walking && course && (world.rail[n] === 1 || world.point[n] < course.count)) {
+    // Who is carried along a lane, on the piece it was on, need not look at its course for that.
+    const known = world.rail[n] === 1 && world.loaded[n] === world.point[n]
+    if (state[n] === STATE.walking && course && (known || world.point[n] < course.count)) {
       if (world.rail[n] === 1) ride(engine, n, course)
       if (world.rail[n] === 1) continue
       if (row.body.pursues) pursue(engine, n, course)
