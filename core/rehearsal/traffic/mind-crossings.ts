@@ -23,6 +23,11 @@ const BETWEEN_S = 1
 const AFTER_S = 0.4
 /** Crossings are minded so far beyond where one could stop, metres. */
 const BEYOND_M = 6
+/**
+ * Nobody waits longer than this at a kerb for what stands on the crossing or before it, seconds: it may wait for those who
+ * cannot get off the crossing for the crowd at the kerb.
+ */
+const PATIENCE_S = 5
 /** Behind a crossing there has to be so much room more than a body is long, metres. */
 const ROOM_M = 0.3
 
@@ -168,7 +173,7 @@ export function mindVehicles(engine: Engine): void {
     const toKerbM = over ? over.fromS - world.along[n] : 0
     if (!crossing || toKerbM <= 0) {
       // Whoever is on it has looked; for the next it looks anew.
-      world.goes[n] = 0
+      world.goes[n] = world.stoodSince[n] = 0
       continue
     }
     if (world.goes[n] === over.crossing + 1) continue
@@ -176,16 +181,22 @@ export function mindVehicles(engine: Engine): void {
     const stopM = toKerbM - world.radius[n] - BEFORE_KERB_M
     const v = world.speed[n]
     if (stopM > (v * v) / (2 * brakeMps2) + 0.5 * v + 0.3) continue
+    stands = false
     const by = whoPasses(engine, n, over, crossing, toKerbM)
+    world.stoodSince[n] = !stands ? 0 : world.stoodSince[n] > 0 ? world.stoodSince[n] : engine.t
     if (by === 0) world.goes[n] = over.crossing + 1
     else holdBack(engine, n, stopM < 0.02 ? 0 : speedBefore(0, stopM, brakeMps2), LIMIT.traffic, by)
   }
 }
 
+/** Was there somebody who stands, on the crossing or before it, among those whoever was asked about last waits for? */
+let stands = false
+
 /** Who drives by before one can cross. @returns its key, 0 for nobody */
 function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCrossing, toKerbM: number): number {
-  const { world, order } = engine
+  const { world, order, t } = engine
   const mps = Math.max(0.5, world.gaitMps[n])
+  const patient = world.stoodSince[n] === 0 || t - world.stoodSince[n] < PATIENCE_S
   for (const { walk, drive, piece, watched } of crossing.over) {
     const [near, far] = back
       ? [crossing.line.lengthM - walk.toM, crossing.line.lengthM - walk.fromM]
@@ -197,6 +208,10 @@ function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCros
       const leaves = drive.toM + world.radius[m] - order.at[q]
       if (leaves <= 0 || order.at[q] + world.radius[m] <= drive.fromM) continue
       // It is on it.
+      if (world.speed[m] < STANDS_MPS) {
+        stands = true
+        if (!patient) continue
+      }
       if (leaves / Math.max(0.1, world.speed[m]) + AFTER_S > inS) return world.key[m]
     }
     for (const w of watched) {
@@ -206,7 +221,12 @@ function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCros
         if (order.at[q] < w.fromM) break
         const farM = w.aheadM + w.toM - order.at[q] - world.radius[m]
         if (farM < 0) continue
-        if (comesBy(engine, m, crossing.waits, farM, drive.toM - drive.fromM, inS, outS)) return world.key[m]
+        if (!comesBy(engine, m, crossing.waits, farM, drive.toM - drive.fromM, inS, outS)) continue
+        if (world.speed[m] < STANDS_MPS) {
+          stands = true
+          if (!patient) continue
+        }
+        return world.key[m]
       }
     }
   }
