@@ -90,6 +90,20 @@ describe.each(['vehicles', 'walkers'] as const)('a crossing where %s wait', (wai
   })
 })
 
+it('what stands before a crossing, or on it, is not waited for without end', () => {
+  const level = street('walkers', 500, 4)
+  // Somebody stands in the lane beyond the crossing: the first vehicle stands before it, and the next behind that.
+  const stands = { name: 'Stands', at: [106, 28.5, 0], profileId: 'pf_on' }
+  const held = toldBy(levelSchema.parse({ ...level, spawners: { ...level.spawners, sp_stands: stands } }), 200)
+  const last = held.frames[held.frames.length - 1]
+  expect(last.filter((r) => !held.walks.has(r.key) && r.speed < 0.1 && Math.abs(r.y - 28.5) < 0.5).length).toBeGreaterThan(2) // prettier-ignore
+  // All through they go over, not only until the first has come.
+  const late = held.frames.slice(1000).flat()
+  const over = new Set(late.filter((r) => held.walks.has(r.key) && r.speed > 0.5 && held.onLane(r)).map((r) => r.key))
+  expect(over.size).toBeGreaterThan(2)
+  expect(collisionsIn(held.run)).toEqual([])
+})
+
 it('those who walk wait a moment where vehicles wait for them, and for a gap where they wait for vehicles', () => {
   expect(byWhom.vehicles.longestS).toBeLessThan(5)
   expect(byWhom.walkers.longestS).toBeGreaterThan(byWhom.vehicles.longestS)
