@@ -39,7 +39,7 @@ it('check ends with 0 without blockers and 1 with, and prints what its schema sa
 
 it('lanes are written in open formats, with what is not in them said beside', () => {
   const drive = run('lanes', file('kettle-cross.tidytrail.json'))
-  expect(drive).toMatchObject({ status: 0, stderr: expect.stringContaining('without who goes first at junctions') })
+  expect(drive).toMatchObject({ status: 0, stderr: expect.stringContaining('without signal plans') })
   expect(drive.stdout).toMatch(/^<\?xml .*\n<OpenDRIVE>/)
   const out = file('lanes.geojson')
   expect(run('lanes', file('kettle-cross.tidytrail.json'), '--as', 'geojson', '--out', out)).toMatchObject({ status: 0, stdout: '' }) // prettier-ignore

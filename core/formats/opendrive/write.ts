@@ -78,7 +78,7 @@ function leftOut(level: Level, pieces: readonly Piece[], priorities: number): st
   const left: string[] = []
   const junctions = Object.values(level.junctions)
   const yields = junctions.reduce((sum, j) => sum + j.yields.length, 0)
-  if (junctions.some((j) => j.control === 'signals')) left.push('signal plans: OpenDRIVE has no place for them')
+  if (junctions.some((j) => j.control === 'signals')) left.push('signal plans, which OpenDRIVE has no place for')
   if (junctions.some((j) => j.control === 'all-way' || j.control === 'side') || yields > priorities)
     left.push('who goes first where it is not one way through a junction before another')
   if (pieces.some((p) => p.lane.noChange.length > 0)) left.push('where lanes may be changed: each is a road of its own')
