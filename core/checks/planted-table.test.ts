@@ -257,6 +257,11 @@ const ROWS: Row[] = [
     pavement(newStep('stroll', { tag: 'quay' }), ['quays']),
     pavement(newStep('stroll', { tag: ' quay ' }), ['market', 'quay']),
   ],
+  [
+    'brief.no-lanes',
+    'a walk about on lanes for others',
+    ...[['pf_other'], ['pf_another', 'pf_other'], ['pf_other', 'pf_warden']].map((for_) => pavement(newStep('stroll'), [], for_)) as [Level, Level, Level], // prettier-ignore
+  ],
   ...castRows(),
   ...laneRows(),
   [

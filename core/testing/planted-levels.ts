@@ -143,12 +143,15 @@ export const taught = (routeId: string | null, more: object = {}) => {
   return { ...made, ...more }
 }
 
-/** Somebody told one step, on a lane for walking that has some tags. */
-export const pavement = (step: BriefStep, tags: string[]): Level => {
+/** Somebody told one step, on a lane for walking that has some tags, for some bodies only. */
+export const pavement = (step: BriefStep, tags: string[], profileIds: string[] = []): Level => {
   const level = briefed(step)
-  const lane = { ...level.routes.rt_a, kind: 'lane', use: 'walk', legs: 'drawn', travel: 'one-way', tags }
-  return levelSchema.parse({ ...level, routes: { rt_a: lane } })
+  const lane = { ...level.routes.rt_a, kind: 'lane', use: 'walk', legs: 'drawn', travel: 'one-way', tags, profileIds }
+  const other = { ...level.profiles.pf_warden, name: 'Other' }
+  const profiles = { ...level.profiles, pf_other: other, pf_another: { ...other, name: 'Another' } }
+  return levelSchema.parse({ ...level, profiles, routes: { rt_a: lane } })
 }
+
 /** Somebody who is told by a brief of these steps; the route it may name leads round. */
 export const briefed = (...steps: BriefStep[]): Level => {
   const made = route(two, { travel: 'there-and-back' }, { spawners: spawner(p(4, 30), { briefId: 'br_a' }) })

@@ -180,23 +180,35 @@ export function mindVehicles(engine: Engine): void {
     const { brakeMps2 } = engine.profileOf(n).powers
     const stopM = toKerbM - world.radius[n] - BEFORE_KERB_M
     const v = world.speed[n]
-    if (stopM > (v * v) / (2 * brakeMps2) + 0.5 * v + 0.3) continue
-    stands = false
-    const by = whoPasses(engine, n, over, crossing, toKerbM)
+    if (stopM > (v * v) / (2 * brakeMps2) + 0.5 * v + 0.3) {
+      world.stoodSince[n] = 0
+      continue
+    }
+    const { by, stands } = whoPasses(engine, n, over, crossing, toKerbM)
     world.stoodSince[n] = !stands ? 0 : world.stoodSince[n] > 0 ? world.stoodSince[n] : engine.t
     if (by === 0) world.goes[n] = over.crossing + 1
     else holdBack(engine, n, stopM < 0.02 ? 0 : speedBefore(0, stopM, brakeMps2), LIMIT.traffic, by)
   }
 }
 
-/** Was there somebody who stands, on the crossing or before it, among those whoever was asked about last waits for? */
-let stands = false
+/** Who drives by before one can cross: the key of the first that is waited for, 0 for nobody; does any of them stand? */
+const passing = { by: 0, stands: false }
 
-/** Who drives by before one can cross. @returns its key, 0 for nobody */
-function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCrossing, toKerbM: number): number {
-  const { world, order, t } = engine
+/** Notes one who drives by, for whom one waits unless it has stood for long. */
+function notePassing({ world, t }: Engine, n: number, m: number): void {
+  if (world.speed[m] < STANDS_MPS) {
+    passing.stands = true
+    if (world.stoodSince[n] > 0 && t - world.stoodSince[n] >= PATIENCE_S) return
+  }
+  if (passing.by === 0) passing.by = world.key[m]
+}
+
+/** Who drives by before one can cross. All are looked at: one who comes by must not hide one who stands. */
+function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCrossing, toKerbM: number): typeof passing {
+  const { world, order } = engine
   const mps = Math.max(0.5, world.gaitMps[n])
-  const patient = world.stoodSince[n] === 0 || t - world.stoodSince[n] < PATIENCE_S
+  passing.by = 0
+  passing.stands = false
   for (const { walk, drive, piece, watched } of crossing.over) {
     const [near, far] = back
       ? [crossing.line.lengthM - walk.toM, crossing.line.lengthM - walk.fromM]
@@ -208,11 +220,7 @@ function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCros
       const leaves = drive.toM + world.radius[m] - order.at[q]
       if (leaves <= 0 || order.at[q] + world.radius[m] <= drive.fromM) continue
       // It is on it.
-      if (world.speed[m] < STANDS_MPS) {
-        stands = true
-        if (!patient) continue
-      }
-      if (leaves / Math.max(0.1, world.speed[m]) + AFTER_S > inS) return world.key[m]
+      if (leaves / Math.max(0.1, world.speed[m]) + AFTER_S > inS) notePassing(engine, n, m)
     }
     for (const w of watched) {
       for (let q = order.end(w.piece) - 1; q >= order.begin(w.piece); q--) {
@@ -221,16 +229,11 @@ function whoPasses(engine: Engine, n: number, { back }: Over, crossing: PlanCros
         if (order.at[q] < w.fromM) break
         const farM = w.aheadM + w.toM - order.at[q] - world.radius[m]
         if (farM < 0) continue
-        if (!comesBy(engine, m, crossing.waits, farM, drive.toM - drive.fromM, inS, outS)) continue
-        if (world.speed[m] < STANDS_MPS) {
-          stands = true
-          if (!patient) continue
-        }
-        return world.key[m]
+        if (comesBy(engine, m, crossing.waits, farM, drive.toM - drive.fromM, inS, outS)) notePassing(engine, n, m)
       }
     }
   }
-  return 0
+  return passing
 }
 
 /** Does one who drives towards a crossing come by while somebody would be in its lane? @param farM from its front to the crossing */
