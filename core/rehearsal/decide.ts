@@ -186,10 +186,9 @@ function isStuck(engine: Engine, n: number): boolean {
   if ((world.steps + world.key[n]) % 8 !== 0 || t < world.asideUntil[n]) return false
   // Who is carried along a lane waits for whoever is in front: there is nothing else it could try.
   if (world.rail[n] === 1) return false
-  // Nor is there for one who lets vehicles pass before it crosses, and for who stands behind that one.
+  // Nor is there for one who lets vehicles pass before it crosses, or waits for green, and for those who stand behind that one.
   const crossings = engine.scenario.traffic.crossings.length > 0
-  if (crossings && (waitsAtKerb(world, n) || waitsAtKerb(world, engine.slotOf(world.limitBy[n]))))
-    world.bestSince[n] = t
+  if (crossings && waitsAtKerb(engine, n)) world.bestSince[n] = t
   if (leftM(engine, n) < world.best[n] - WAY_M) {
     if (world.tries[n] > 0) engine.log(n, 'free', world.tries[n])
     world.heldBy[n] = 0
@@ -202,7 +201,18 @@ function isStuck(engine: Engine, n: number): boolean {
   return t - world.bestSince[n] > patience * (1 + world.tries[n] / 2) || world.turned[n] > ORBIT_RAD
 }
 
-const waitsAtKerb = ({ limit }: Engine['world'], n: number): boolean => n >= 0 && limit[n] === LIMIT.traffic
+/** Who stands farther back than this behind one at a kerb may try another way. */
+const BEHIND = 6
+
+/** Does one wait at a kerb, or stand behind one who does? */
+function waitsAtKerb(engine: Engine, n: number): boolean {
+  const { limit, limitBy, rail } = engine.world
+  for (let k = 0; k < BEHIND && n >= 0 && rail[n] === 0; k++) {
+    if (limit[n] === LIMIT.traffic || limit[n] === LIMIT.signal) return true
+    n = engine.slotOf(limitBy[n])
+  }
+  return false
+}
 
 function tryAgain(engine: Engine, n: number, row: StepRow): void {
   const { world, seed, t } = engine

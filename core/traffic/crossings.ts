@@ -39,7 +39,7 @@ const GRAZING = 0.3
 /** Lanes narrower than this count as so wide, metres: a body has to pass. */
 const LEAST_M = 1.5
 /** Those who walk need so long for a metre of it, seconds, and look so much longer. */
-const WALKS_S = 0.9
+export const WALKS_S = 0.9
 const LOOKS_S = 3
 /** It is looked no farther than this, metres. */
 const FARTHEST_M = 200

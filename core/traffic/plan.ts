@@ -6,6 +6,7 @@ import { tightestM, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane, NetMove } from './net'
 import { placesOf, watchedBefore } from './halts'
 import { crossingsOf, type Crossed, type Crossing } from './crossings'
+import { litCrossings, redBeforeM } from './lit-crossings'
 import type { WalkNet } from './walk-net'
 import { narrowsOf, type NarrowSide } from './narrows'
 import { WAITS_BEFORE_M, watchFor, type WatchedStretch } from './watch'
@@ -62,6 +63,8 @@ export interface CrossedHere {
 /** A crossing as those go by it who drive and walk, its lanes told by the numbers of their pieces. */
 export interface PlanCrossing extends Omit<Crossing, 'over'> {
   readonly number: number
+  /** Whose lights those see who walk; undefined where there are none. */
+  readonly lit: Junction | undefined
   readonly over: readonly (Omit<Crossed, 'watched'> & {
     readonly piece: number
     readonly watched: readonly (Omit<Watched, 'id'> & { readonly piece: number })[]
@@ -113,6 +116,8 @@ export interface PlanWay {
   readonly toM: number
   /** Where it is waited for others, metres along the piece: at its beginning, or before the first it gives way to. */
   readonly waitM: number
+  /** So far before its beginning is where one waits at red, metres: before a crossing at which those who walk see lights too. */
+  readonly redM: number
   /** Radius of its tightest bend, metres. */
   readonly tightM: number
   /** Does one stand still there first? */
@@ -131,6 +136,8 @@ export interface TrafficPlan {
   /** By their numbers, with gaps. */
   readonly crossings: readonly (PlanCrossing | undefined)[]
   readonly narrows: readonly (PlanNarrow | undefined)[]
+  /** The most that any way is waited for before its beginning at red, metres. */
+  readonly mostRedM: number
 }
 
 /** Numbers for ids, the same for as long as somebody may have one in mind. */
@@ -145,6 +152,7 @@ export const NO_TRAFFIC: TrafficPlan = {
   ways: [],
   crossings: [],
   narrows: [],
+  mostRedM: 0,
 }
 
 /** Beginnings nearer to each other than this are one, metres. */
@@ -200,7 +208,7 @@ export function trafficPlan(
     // A round lane may lead through where it begins.
     const to = isLink ? way.line.lengthM : toM > fromM ? toM : toM + length
     const made = {
-      number: numbers.of(`${junctionId ?? Math.round(to)} ${way.id}`), id: way.id, piece: numbers.of(way.id), fromM: from, toM: to, waitM: from, tightM: tightestM(way.line), stops: false, junctionId, junction, conflicts: [] } // prettier-ignore
+      number: numbers.of(`${junctionId ?? Math.round(to)} ${way.id}`), id: way.id, piece: numbers.of(way.id), fromM: from, toM: to, waitM: from, redM: 0, tightM: tightestM(way.line), stops: false, junctionId, junction, conflicts: [] } // prettier-ignore
     ways.push(made)
     return made
   }
@@ -248,7 +256,14 @@ export function trafficPlan(
     sides.forEach((s, k) => pieces[numbers.of(s.laneId)].narrows.push({ ...s, number, side: k === 0 ? 0 : 1 }))
   }
   for (const piece of pieces) piece?.narrows.sort((a, b) => a.fromM - b.fromM)
-  return { net, pieces, ways: byNumber, crossings: crossingsIn(level, net, walks, numbers, pieces), narrows }
+  const lit = litCrossings(level, net, walks)
+  for (const { id, at } of lit.values())
+    for (const { way } of at.ways) {
+      const row = ways.find((w) => w.junctionId === id && w.id === way.id)
+      if (row) row.redM = Math.max(row.redM, redBeforeM(way, [at]))
+    }
+  const mostRedM = ways.reduce((most, w) => Math.max(most, w.redM), 0)
+  return { net, pieces, ways: byNumber, crossings: crossingsIn(level, net, walks, numbers, pieces, lit), narrows, mostRedM } // prettier-ignore
 }
 
 /** Numbers the crossings, and notes them on the pieces they lead over. */
@@ -258,6 +273,7 @@ function crossingsIn(
   walks: WalkNet,
   numbers: Numbers,
   pieces: readonly { crossings: CrossedHere[] }[],
+  lit: ReturnType<typeof litCrossings>,
 ): PlanCrossing[] {
   const byNumber: PlanCrossing[] = []
   for (const crossing of crossingsOf(level, walks, net)) {
@@ -267,7 +283,7 @@ function crossingsIn(
       pieces[piece].crossings.push({ crossing: number, over: o })
       return { ...o, piece, watched: o.watched.map((w) => ({ ...w, piece: numbers.of(w.id) })) }
     })
-    byNumber[number] = { ...crossing, number, over }
+    byNumber[number] = { ...crossing, number, over, lit: lit.get(crossing)?.junction }
   }
   for (const piece of pieces) piece?.crossings.sort((a, b) => a.over.drive.fromM - b.over.drive.fromM)
   return byNumber

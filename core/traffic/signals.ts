@@ -24,7 +24,8 @@ export function stageAt(plan: Plan, t: number): { readonly index: number; readon
   return { index: plan.phases.length - 1, sinceS: phaseS(plan.phases[plan.phases.length - 1]) }
 }
 
-const has = (phase: Phase, id: string) => phase.linkIds.includes(id) || phase.laneIds.includes(id)
+/** Does a way, or a lane that is walked along over a crossing, have green in a stage? */
+export const lightsUp = (phase: Phase, id: string): boolean => phase.linkIds.includes(id) || phase.laneIds.includes(id)
 
 /**
  * What a way sees at a time. One that goes on with green in the next stage keeps it in between. A plan without a cycle
@@ -34,25 +35,54 @@ export function lightAt(plan: Plan, id: string, t: number): Light {
   const stage = stageAt(plan, t)
   if (!stage) return 'red'
   const phase = plan.phases[stage.index]
-  if (!has(phase, id)) return 'red'
+  if (!lightsUp(phase, id)) return 'red'
   if (stage.sinceS < phase.greenS) return 'green'
   const next = plan.phases[(stage.index + 1) % plan.phases.length]
-  if (has(next, id)) return 'green'
+  if (lightsUp(next, id)) return 'green'
   return stage.sinceS < phase.greenS + phase.amberS ? 'amber' : 'red'
 }
 
 /** When the light of a way next becomes green, seconds from a time on; 0 when it is, Infinity when it never is. */
 export function untilGreenS(plan: Plan, id: string, t: number): number {
   const stage = stageAt(plan, t)
-  if (!stage || !plan.phases.some((p) => has(p, id) && p.greenS > 0)) return Infinity
+  if (!stage || !plan.phases.some((p) => lightsUp(p, id) && p.greenS > 0)) return Infinity
   if (lightAt(plan, id, t) === 'green') return 0
   let s = phaseS(plan.phases[stage.index]) - stage.sinceS
   for (let k = 1; k <= plan.phases.length; k++) {
     const phase = plan.phases[(stage.index + k) % plan.phases.length]
-    if (has(phase, id) && phase.greenS > 0) return s
+    if (lightsUp(phase, id) && phase.greenS > 0) return s
     s += phaseS(phase)
   }
   return Infinity
+}
+
+/**
+ * How long it takes until another stage begins than those in which a way has green now, seconds from a time on: what lies
+ * between counts. 0 where it is not green, Infinity where it always is.
+ */
+export function untilNextS(plan: Plan, id: string, t: number): number {
+  const stage = stageAt(plan, t)
+  if (!stage || lightAt(plan, id, t) !== 'green') return 0
+  let s = phaseS(plan.phases[stage.index]) - stage.sinceS
+  for (let k = 1; k < plan.phases.length; k++) {
+    const phase = plan.phases[(stage.index + k) % plan.phases.length]
+    if (!lightsUp(phase, id)) return s
+    s += phaseS(phase)
+  }
+  return Infinity
+}
+
+/** How long a way has green and what follows it at a stretch, at most, seconds; Infinity where it is never anything else. */
+export function longestS(plan: Plan, id: string): number {
+  const { phases } = plan
+  if (phases.length > 0 && phases.every((p) => lightsUp(p, id))) return Infinity
+  let [most, run] = [0, 0]
+  // Twice round: what goes on from the last stage into the first is one stretch.
+  for (const phase of [...phases, ...phases]) {
+    run = lightsUp(phase, id) ? run + phaseS(phase) : 0
+    most = Math.max(most, run)
+  }
+  return most
 }
 
 /** One that is to be served by a plan: in which stage, and how much comes. */

@@ -1,4 +1,4 @@
-import { nearestOnLine, OVER_M, type PlanCrossing } from '@tidytrail/core/traffic'
+import { lightAt, longestS, nearestOnLine, OVER_M, untilNextS, walkS, type PlanCrossing } from '@tidytrail/core/traffic'
 import { speedBefore, type Course, type Over } from '../course'
 import type { Engine } from '../engine'
 import { LIMIT } from '../events'
@@ -28,6 +28,8 @@ const BEYOND_M = 6
  * cannot get off the crossing for the crowd at the kerb.
  */
 const PATIENCE_S = 5
+/** With green too short to get over it is set out within so long of its beginning, seconds. */
+const STEPS_ON_S = 1
 /** Behind a crossing there has to be so much room more than a body is long, metres. */
 const ROOM_M = 0.3
 
@@ -138,7 +140,7 @@ function waitsFor(
   engine: Engine,
   n: number,
   { n: m, m: placeM, way, on }: Crosser,
-  { waits, number }: PlanCrossing,
+  { waits, number, lit, laneId }: PlanCrossing,
   { walk, drive }: PlanCrossing['over'][number] | Omit<PlanCrossing['over'][number], 'piece' | 'watched'>,
   lineM: number,
   at: number,
@@ -150,7 +152,8 @@ function waitsFor(
   if (outM <= 0) return false
   const v = world.speed[n]
   if (!on) {
-    if (waits === 'walkers' && world.goes[m] !== number + 1) return false
+    const minded = waits === 'vehicles' && (!lit || lightAt(lit, laneId, engine.t) === 'green')
+    if (!minded && world.goes[m] !== number + 1) return false
     // Who could no longer stop in time goes on, and is waited for.
     if (v * v > 2 * AMBER_MPS2 * Math.max(0, lineM + BEFORE_CROSSING_M - EDGE_M)) return false
   }
@@ -184,11 +187,24 @@ export function mindVehicles(engine: Engine): void {
       world.stoodSince[n] = 0
       continue
     }
+    const stopsAtMps = stopM < 0.02 ? 0 : speedBefore(0, stopM, brakeMps2)
+    if (!mayStepOn(crossing, engine.t)) {
+      holdBack(engine, n, stopsAtMps, LIMIT.signal, 0)
+      continue
+    }
     const { by, stands } = whoPasses(engine, n, over, crossing, toKerbM)
     world.stoodSince[n] = !stands ? 0 : world.stoodSince[n] > 0 ? world.stoodSince[n] : engine.t
     if (by === 0) world.goes[n] = over.crossing + 1
-    else holdBack(engine, n, stopM < 0.02 ? 0 : speedBefore(0, stopM, brakeMps2), LIMIT.traffic, by)
+    else holdBack(engine, n, stopsAtMps, LIMIT.traffic, by)
   }
+}
+
+/** Do those who walk have green, for long enough to get over? Where it never is long enough they set out as it begins. */
+function mayStepOn(crossing: PlanCrossing, t: number): boolean {
+  const { lit, laneId } = crossing
+  if (!lit) return true
+  const leftS = untilNextS(lit, laneId, t)
+  return leftS > 0 && leftS >= Math.min(walkS(crossing), longestS(lit, laneId) - STEPS_ON_S)
 }
 
 /** Who drives by before one can cross: the key of the first that is waited for, 0 for nobody; does any of them stand? */

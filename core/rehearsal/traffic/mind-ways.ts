@@ -8,6 +8,8 @@ import { driverOf, follow, STANDS_MPS, whoIsAhead } from './drive'
 /** Why one is held before a way. */
 export const HELD = { not: 0, signal: 1, 'give-way': 2, 'kept-clear': 3 } as const
 
+/** Before a crossing where those who walk see lights too one stops so much farther off, metres. */
+const BEFORE_CROSSING_M = 0.3
 /** One stops so far before a line, metres; who stands so near to it stands at it. */
 const BEFORE_LINE_M = 0.3
 const AT_LINE_M = 2.5
@@ -26,7 +28,7 @@ const MOVES_MPS = 3
 /** Minds the junctions and merges ahead of somebody: lights, lines, and who else is in them. */
 export function mindWays(engine: Engine, n: number, course: Course): void {
   const { world, scenario } = engine
-  const { pieces } = scenario.traffic
+  const { pieces, mostRedM } = scenario.traffic
   const track = course.track!
   world.heldWhy[n] = HELD.not
   world.heldAt[n] = 0
@@ -34,7 +36,7 @@ export function mindWays(engine: Engine, n: number, course: Course): void {
   const { brakeMps2 } = driverOf(engine.profileOf(n))
   const look = (v * v) / (2 * brakeMps2) + v + BEYOND_M + world.radius[n]
   let base = 0
-  for (let leg = world.onLeg[n]; leg < track.piece.length && base < look; leg++) {
+  for (let leg = world.onLeg[n]; leg < track.piece.length && base < look + mostRedM; leg++) {
     const number = track.piece[leg]
     const from = leg === world.onLeg[n] ? world.pieceM[n] : track.fromM[leg]
     if (number < 0) return
@@ -42,7 +44,9 @@ export function mindWays(engine: Engine, n: number, course: Course): void {
       // What lies on the rest of a lane that is left before is not come to.
       if (way.toM < from || way.fromM > track.toM[leg] + 1e-6) continue
       const farM = base + way.fromM - from
-      if (farM > look) break
+      if (farM > look + mostRedM) break
+      // Where one waits at red may be nearer than where the way begins.
+      if (farM - way.redM > look) continue
       if (!mindWay(engine, n, course, leg, way, base - from)) return
     }
     base += track.toM[leg] - from
@@ -77,15 +81,17 @@ function mindWay(engine: Engine, n: number, course: Course, leg: number, way: Pl
   const lineM = base + way.fromM - world.radius[n] - BEFORE_LINE_M
   const v = world.speed[n]
   const entered = lineM < -0.5
+  const redM = way.redM > 0 ? lineM - way.redM - BEFORE_CROSSING_M : lineM
+  if (junction?.control === 'signals') {
+    const light = redM < -0.5 ? 'green' : lightAt(junction, way.id, t)
+    const stops = light === 'red' || (light === 'amber' && v * v <= 2 * AMBER_MPS2 * Math.max(0, redM))
+    if (stops) return hold(engine, n, way, HELD.signal, redM)
+  }
   if (!entered && junction) {
-    if (junction.control === 'signals') {
-      const light = lightAt(junction, way.id, t)
-      const stops = light === 'red' || (light === 'amber' && v * v <= 2 * AMBER_MPS2 * Math.max(0, lineM))
-      if (stops) return hold(engine, n, way, HELD.signal, lineM)
-    }
     if (junction.keepClear && way.conflicts.length > 0 && !leadsRound(engine, way)) {
       const blockedBy = noRoomBeyond(engine, n, course, leg, way)
-      if (blockedBy >= 0) return hold(engine, n, way, HELD['kept-clear'], lineM, world.key[blockedBy])
+      if (blockedBy >= 0)
+        return hold(engine, n, way, HELD['kept-clear'], redM < -0.5 ? lineM : redM, world.key[blockedBy])
     }
   }
   for (const c of way.conflicts) mindConflict(engine, n, way, c, base, entered, lineM)
