@@ -46,8 +46,12 @@ const ROADS: Record<string, Partial<Road> & { points: Place[] }> = {
   market: { name: 'Market Street', points: [at(236, 96), at(236, 4)], back: 0, laneM: 3.5, ...PAVED, speedLimitMps: 5 },
 }
 
-/** Where one walks over the roads: which road, how far along it, and who waits. */
+/** Where one walks over the roads: which road, how far along it, and who waits. Those close to the crossroads have lights. */
 const CROSSINGS: [road: string, m: number, waits: 'vehicles' | 'walkers'][] = [
+  ['kettle', 86, 'vehicles'],
+  ['bridge', 4, 'vehicles'],
+  ['north', 96, 'vehicles'],
+  ['quay', 96, 'vehicles'],
   ['kettle', 55, 'vehicles'],
   ['bridge', 45, 'vehicles'],
   ['north', 50, 'vehicles'],
@@ -143,20 +147,6 @@ export function kettleCross(): Level {
   apply(addLinks, {
     links: joins.map((s, k) => ({ id: `ln_cross${k}`, fromId: s.fromWaypointId, toId: s.toWaypointId, twoWay: false })),
   })
-  suggestJunctions(level, laneNet(level)).forEach(({ ring }, k) => {
-    const name = k === 0 ? 'Kettle Cross' : `Junction ${k + 1}`
-    const thing = levelSchema.shape.junctions.parse({
-      jn_x: { name, ring: ring.map(([x, y]) => [x, y]), control: 'signals' },
-    }).jn_x
-    const net = laneNet(level)
-    const phases = usualPhases(level, net, thing)
-    const planned = { ...thing, phases }
-    apply(addThing, {
-      in: 'junctions',
-      id: `jn_cross${k}`,
-      thing: { ...planned, yields: usualYields(level, net, planned) },
-    })
-  })
   const corners = suggestWalkJoins(walkNet(level), laneNet(level))
   apply(addLinks, {
     links: corners.map((s, k) => ({
@@ -170,6 +160,20 @@ export function kettleCross(): Level {
     const ids = { laneId: `rt_over${k}`, fromId: `wp_over${k}a`, toId: `wp_over${k}b` }
     const add = crossingOver(level, `rd_${road}`, m, ids)
     apply(addAndSet, { add, set: [{ in: 'routes', id: ids.laneId, set: { atCrossings } }], label: 'Lay a crossing' })
+  })
+  suggestJunctions(level, laneNet(level)).forEach(({ ring }, k) => {
+    const name = k === 0 ? 'Kettle Cross' : `Junction ${k + 1}`
+    const thing = levelSchema.shape.junctions.parse({
+      jn_x: { name, ring: ring.map(([x, y]) => [x, y]), control: 'signals' },
+    }).jn_x
+    const net = laneNet(level)
+    const phases = usualPhases(level, net, thing)
+    const planned = { ...thing, phases }
+    apply(addThing, {
+      in: 'junctions',
+      id: `jn_cross${k}`,
+      thing: { ...planned, yields: usualYields(level, net, planned) },
+    })
   })
   return peopled(level)
 }

@@ -80,9 +80,14 @@ export function plantLanes(apply: Apply): void {
   })
   crossing('M', 145, {
     control: 'signals',
-    phases: [phaseSchema.parse({ name: 'Only one', laneIds: laneIds('M').slice(0, 1) })],
-    note: 'The one from the south never has green.',
+    phases: [
+      phaseSchema.parse({ name: 'Only one', laneIds: laneIds('M').slice(0, 1) }),
+      phaseSchema.parse({ name: 'Walkers', greenS: 1, amberS: 0, allRedS: 1, laneIds: ['rt_ferryR'] }),
+    ],
+    note: 'The one from the south never has green, and who walks over the way in hardly any.',
   })
+  // Over the way in to it people walk, with green for a second.
+  lane('R', [[141, 13], [141, 19]], { use: 'walk', note: 'Their green is over before they are.' }) // prettier-ignore
   crossing('N', 190, {
     control: 'give-way',
     yields: [yieldSchema.parse({ laneId: 'rt_ferryN1', toLaneId: 'rt_ferryN2', watchM: 4 })],

@@ -74,6 +74,7 @@ import { laneOverlap } from './list/lane-overlap'
 import { junctionMissing } from './list/junction-missing'
 import { junctionConflictUncontrolled } from './list/junction-conflict-uncontrolled'
 import { junctionGreenConflict } from './list/junction-green-conflict'
+import { junctionWalkShort } from './list/junction-walk-short'
 import { junctionPhaseStarved } from './list/junction-phase-starved'
 import { junctionWatchShort } from './list/junction-watch-short'
 import { junctionGridlockRisk } from './list/junction-gridlock-risk'
@@ -156,6 +157,7 @@ export const CHECKS: readonly Check[] = [
   junctionConflictUncontrolled,
   junctionGreenConflict,
   junctionPhaseStarved,
+  junctionWalkShort,
   junctionWatchShort,
   junctionGridlockRisk,
 ]

@@ -1,12 +1,15 @@
 import { sameValue, type Level } from '@tidytrail/core/level'
 import {
   backwardLanes,
+  crossingsAt,
   laneNet,
   laneOverlaps,
   NO_LANES,
   pairsOf,
   suggestJoins,
   suggestJunctions,
+  walkNet,
+  type CrossingAt,
   type LaneNet,
   type JunctionSite,
   type LaneOverlap,
@@ -27,6 +30,8 @@ export interface LaneRelations {
   readonly overlaps: ReadonlyMap<string, readonly LaneOverlap[]>
   /** Ways of each junction that cannot be used at once. */
   readonly pairs: ReadonlyMap<string, readonly Pair[]>
+  /** The crossings at each junction with signals. */
+  readonly walked: ReadonlyMap<string, readonly CrossingAt[]>
   /** Where junctions are missing, by the first lane that leads to it. */
   readonly sites: ReadonlyMap<string, readonly JunctionSite[]>
 }
@@ -38,6 +43,7 @@ export const NO_LANE_RELATIONS: LaneRelations = {
   backwards: [],
   overlaps: new Map(),
   pairs: new Map(),
+  walked: new Map(),
   sites: new Map(),
 }
 
@@ -55,8 +61,8 @@ export function relateLanes(
 ): LaneRelations {
   const keys = ['routes', 'waypoints', 'links', 'roads', 'junctions', 'profiles', 'settings'] as const
   // What is given may hold more than this.
-  const { lanes: last, joins, joinsInto, backwards, overlaps, pairs, sites } = before
-  const same: LaneRelations = { lanes: last, joins, joinsInto, backwards, overlaps, pairs, sites }
+  const { lanes: last, joins, joinsInto, backwards, overlaps, pairs, walked, sites } = before
+  const same: LaneRelations = { lanes: last, joins, joinsInto, backwards, overlaps, pairs, walked, sites }
   if (old && followed === wasFollowed && keys.every((k) => old[k] === level[k])) return same
   const net = laneNet(level)
   const lanes = sameNet(last, net) ? last : net
@@ -84,6 +90,7 @@ export function relateLanes(
         )
       : overlaps,
     pairs: ruled ? keepLists(pairs, pairsByJunction(level, lanes), samePair) : pairs,
+    walked: keepLists(walked, crossingsByJunction(level, lanes), sameCrossing),
     sites: ruled
       ? keepLists(
           sites,
@@ -96,6 +103,11 @@ export function relateLanes(
 
 function pairsByJunction(level: Level, net: LaneNet): Map<string, readonly Pair[]> {
   return new Map(Object.entries(level.junctions).map(([id, junction]) => [id, pairsOf(level, net, junction)]))
+}
+
+function crossingsByJunction(level: Level, net: LaneNet): Map<string, readonly CrossingAt[]> {
+  const lit = Object.entries(level.junctions).filter(([, { control }]) => control === 'signals')
+  return new Map(lit.map(([id, junction]) => [id, crossingsAt(level, net, walkNet(level), junction)]))
 }
 
 function sameNet(a: LaneNet, b: LaneNet): boolean {
@@ -119,6 +131,12 @@ const samePair = (a: Pair, b: Pair) =>
   a.a.bodyM === b.a.bodyM &&
   sameValue(a.conflicts, b.conflicts) &&
   sameValue(a.settled, b.settled)
+
+const sameCrossing = (a: CrossingAt, b: CrossingAt) =>
+  a.crossing.laneId === b.crossing.laneId &&
+  sameValue(a.crossing.line.places, b.crossing.line.places) &&
+  sameValue(a.ways.map(passing), b.ways.map(passing))
+const passing = ({ way }: CrossingAt['ways'][number]) => [way.id, way.turnRad]
 
 function by<T>(list: readonly T[], key: (one: T) => string): Map<string, T[]> {
   const map = new Map<string, T[]>()

@@ -64,6 +64,7 @@ export const RELATIONS: readonly Relation[] = [
   'backwards',
   'overlaps',
   'pairs',
+  'walked',
   'sites',
 ]
 

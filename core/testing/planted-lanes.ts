@@ -57,6 +57,14 @@ function crossing(overM: number, junction?: Partial<Junction> | ((ids: [string, 
   return levelSchema.parse({ ...level, junctions })
 }
 
+/** Two lanes that cross, and a lane 3 m wide that is walked along over the first of them at a place east; green for those who walk as told. */
+function walked(x: number, phases: (ids: [string, string], walk: string) => Junction['phases']): Level {
+  const level = crossing(0, (ids) => ({ control: 'signals', phases: phases(ids, 'rt_k') }))
+  const over = withLanes({ k: [[x, 90, 0], [x, 110, 0]] }) // prettier-ignore
+  const walk = { ...over.routes.rt_k, use: 'walk' as const }
+  return { ...level, waypoints: { ...level.waypoints, ...over.waypoints }, routes: { ...level.routes, rt_k: walk } }
+}
+
 const both = (greenS: number, laneIds: string[]) => ({ name: '', greenS, amberS: 3, allRedS: 2, linkIds: [], laneIds })
 
 /** A crossroads at which those that go straight on each give way to one of the others. */
@@ -238,6 +246,18 @@ export const laneRows = (): Row[] => [
     'junction.green-conflict',
     'two lanes that cross',
     ...three([0, 2.49, 2.51], (m) => crossing(m, (ids) => ({ control: 'signals', phases: [both(20, ids)] }))),
+  ],
+  [
+    'junction.green-conflict',
+    'those who walk over a lane, close to the junction',
+    ...three([85, 73.6, 73.4], (x) => walked(x, ([a, b], k) => [both(20, [a, k]), both(20, [b])])),
+  ],
+  [
+    'junction.walk-short',
+    'a lane 3 m wide to get over',
+    ...three([0, 3.6, 3.8], (s) =>
+      walked(85, ([a, b], k) => [both(20, [a]), both(20, [b]), { ...both(s, [k]), amberS: 0, allRedS: 0 }]),
+    ),
   ],
   [
     'junction.phase-starved',

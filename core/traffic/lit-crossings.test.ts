@@ -61,7 +61,7 @@ describe.each(['left', 'right'] as const)('crossings at a junction, driven on th
   it('keep their green where the side that is driven on changes', () => {
     const level = walkedCrossroads(side)
     const { junctions } = sidesChanged(level)
-    expect(junctions.jn_0.phases.map((p) => [...p.laneIds].sort())).toEqual(
+    expect(junctions!.jn_0.phases.map((p) => [...p.laneIds].sort())).toEqual(
       level.junctions.jn_0.phases.map((p) => [...p.laneIds].sort()),
     )
   })

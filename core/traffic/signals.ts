@@ -79,7 +79,7 @@ export function longestS(plan: Plan, id: string): number {
   let [most, run] = [0, 0]
   // Twice round: what goes on from the last stage into the first is one stretch.
   for (const phase of [...phases, ...phases]) {
-    run = lightsUp(phase, id) ? run + phaseS(phase) : 0
+    run = lightsUp(phase, id) && (run > 0 || phase.greenS > 0) ? run + phaseS(phase) : 0
     most = Math.max(most, run)
   }
   return most

@@ -1,4 +1,4 @@
-import { greenTogether } from '@tidytrail/core/traffic'
+import { greenTogether, isLit, lightsUp, STRAIGHT_RAD, straightOver } from '@tidytrail/core/traffic'
 import type { Check } from '../check'
 import { wayName } from '../lanes'
 
@@ -6,7 +6,8 @@ export const junctionGreenConflict: Check = {
   id: 'junction.green-conflict',
   stage: 'routes',
   severity: 'blocker',
-  sentence: 'Two ways that cross straight on have green together.',
+  sentence:
+    'Two ways that cross straight on have green together, or one leads straight on over those who walk with green.',
   each: 'junctions',
   run(look, id) {
     const junction = look.level.thing('junctions', id)!
@@ -18,7 +19,30 @@ export const junctionGreenConflict: Check = {
         ({ a, b, conflicts }) =>
           conflicts.some((c) => c.kind === 'crossing') && goesOn(a) && goesOn(b) && greenTogether(junction, a, b),
       )
-    return both.map(({ a, b, conflicts }) => {
+    const walked = look.lanes.crossings(id).flatMap((at) => {
+      if (!isLit(junction, at)) return []
+      const { laneId, line } = at.crossing
+      const through = junction.phases.flatMap((p) => (lightsUp(p, laneId) ? straightOver(p, at) : []))
+      if (through.length === 0) return []
+      const phases = junction.phases.map((p) =>
+        lightsUp(p, laneId) && straightOver(p, at).length > 0
+          ? { ...p, laneIds: p.laneIds.filter((w) => w !== laneId) }
+          : p,
+      )
+      return [
+        {
+          subjects: [id, laneId, through[0].id],
+          at: line.places[0],
+          message: `At ${junction.name} those who walk along ${wayName(look, laneId)} have green together with ${wayName(look, through[0].id)}, which leads straight on over it.`,
+          fix: {
+            label: `Take green from ${wayName(look, laneId)} there`,
+            edit: 'changeThings' as const,
+            args: { in: 'junctions' as const, changes: { [id]: { phases } } },
+          },
+        },
+      ]
+    })
+    const crossed = both.map(({ a, b, conflicts }) => {
       const phases = junction.phases.map((p) => {
         const has = (w: typeof a) => (w.isLink ? p.linkIds : p.laneIds).includes(w.id)
         if (!has(a) || !has(b)) return p
@@ -36,6 +60,7 @@ export const junctionGreenConflict: Check = {
         },
       }
     })
+    return [...crossed, ...walked]
   },
 }
-const goesOn = (way: { turnRad: number }) => Math.abs(way.turnRad) < 0.5
+const goesOn = (way: { turnRad: number }) => Math.abs(way.turnRad) < STRAIGHT_RAD

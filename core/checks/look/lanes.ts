@@ -13,6 +13,7 @@ import {
   usualYields,
   waysOf,
   wayTo,
+  type CrossingAt,
   type JunctionSite,
   type LaneOverlap,
   type NetLane,
@@ -118,6 +119,11 @@ export class LookAtLanes {
     return this.notes.note('pairs', (v) => v.relations.pairs.get(junctionId)) ?? []
   }
 
+  /** The crossings at a junction with signals. */
+  crossings(junctionId: string): readonly CrossingAt[] {
+    return this.notes.note('walked', (v) => v.relations.walked.get(junctionId)) ?? []
+  }
+
   /** What is watched at a junction by those of whom it was said how far, and what they need. */
   watches(junctionId: string): WatchedPair[] {
     return this.pairs(junctionId).flatMap((pair) => {
@@ -168,6 +174,7 @@ export class LookAtLanes {
 
   /** Stages in which each way of a junction has green once. */
   usualPhases(junctionId: string): Junction['phases'] {
+    this.crossings(junctionId)
     const made = this.notes.note('lanes', (v) => {
       const junction = v.level.junctions[junctionId]
       return JSON.stringify(junction ? usualPhases(v.level, v.relations.lanes, junction) : [])

@@ -1,22 +1,13 @@
 <script setup lang="ts">
 import { phaseSchema, type Phase } from '@tidytrail/core/level'
-import {
-  cycleS,
-  laneNet,
-  lightAt,
-  phaseS,
-  stageAt,
-  UNKNOWN_PER_H,
-  usualPhases,
-  type Way,
-} from '@tidytrail/core/traffic'
+import { cycleS, laneNet, lightAt, phaseS, stageAt, UNKNOWN_PER_H, usualPhases } from '@tidytrail/core/traffic'
 import { computed } from 'vue'
 import NumberField from '../../ui/NumberField.vue'
 import { seconds } from '../../ui/figures'
 import { useThing } from '../card/use-thing'
 import { useInsightStore } from '../../stores/insight'
 import { useTrafficStore } from '../../stores/traffic'
-import { planOf, wayWords } from './ways'
+import { shownAt, type Shown } from './ways'
 
 /** The stages of signals as bars over their cycle, scrubbed without running anything. */
 const props = defineProps<{ id: string }>()
@@ -25,7 +16,7 @@ const traffic = useTrafficStore()
 const insight = useInsightStore()
 /** The clock is turned so far at a time, seconds; with the end of a cycle the next has begun. */
 const STEP_S = 0.5
-const ways = computed(() => planOf(levels.doc, props.id).ways)
+const shown = computed(() => shownAt(levels.doc, props.id))
 const cycle = computed(() => cycleS(junction.value))
 const t = computed({
   get: () => Math.min(traffic.t, cycle.value),
@@ -34,8 +25,8 @@ const t = computed({
 const stage = computed(() => stageAt(junction.value, t.value))
 const stageName = (k: number) => junction.value.phases[k].name || `Stage ${k + 1}`
 
-/** Spans of one light for a way over the cycle, as shares of it. */
-function bars(way: Way): { from: number; to: number; light: string }[] {
+/** Spans of one light for a way or a crossing over the cycle, as shares of it. */
+function bars({ id }: Shown): { from: number; to: number; light: string }[] {
   const spans: { from: number; to: number; light: string }[] = []
   const all = cycle.value
   if (!(all > 0)) return spans
@@ -48,18 +39,17 @@ function bars(way: Way): { from: number; to: number; light: string }[] {
   edges.sort((a, b) => a - b)
   for (let k = 1; k < edges.length; k++) {
     if (edges[k] - edges[k - 1] < 1e-6) continue
-    const light = lightAt(junction.value, way.id, (edges[k] + edges[k - 1]) / 2)
+    const light = lightAt(junction.value, id, (edges[k] + edges[k - 1]) / 2)
     spans.push({ from: edges[k - 1] / all, to: edges[k] / all, light })
   }
   return spans
 }
 const change = (k: number, values: Partial<Phase>, gesture?: string) =>
   set({ phases: junction.value.phases.map((p, j) => (j === k ? { ...p, ...values } : p)) }, gesture)
-const has = (phase: Phase, way: Way) => (way.isLink ? phase.linkIds : phase.laneIds).includes(way.id)
-function toggle(k: number, way: Way): void {
-  const key = way.isLink ? 'linkIds' : 'laneIds'
-  const list = junction.value.phases[k][key]
-  change(k, { [key]: list.includes(way.id) ? list.filter((w) => w !== way.id) : [...list, way.id] })
+const has = (phase: Phase, { id, list }: Shown) => phase[list].includes(id)
+function toggle(k: number, { id, list }: Shown): void {
+  const named = junction.value.phases[k][list]
+  change(k, { [list]: named.includes(id) ? named.filter((w) => w !== id) : [...named, id] })
 }
 /** How many an hour came along each approach in the rehearsal; a counted flow is better than a guessed one. */
 const counted = computed(
@@ -80,16 +70,16 @@ const FILL: Record<string, string> = { green: 'fill-pine', amber: 'fill-ochre', 
     <h3 class="mt-3 border-t border-rule pt-2 text-[15px]">Signal plan</h3>
     <template v-if="cycle > 0">
       <svg
-        :viewBox="`0 0 240 ${ways.length * 9 + 2}`"
+        :viewBox="`0 0 240 ${shown.length * 9 + 2}`"
         class="mt-1 w-full"
         role="img"
-        :aria-label="`The lights of ${ways.length} ways over ${seconds(cycle)}`"
+        :aria-label="`The lights of ${shown.length} ways over ${seconds(cycle)}`"
       >
-        <g v-for="(way, r) in ways" :key="way.id">
-          <title>{{ wayWords(levels.doc, way) }}</title>
-          <text x="10" :y="r * 9 + 8" text-anchor="end" class="fill-ink text-[8px]">{{ r + 1 }}</text>
+        <g v-for="(one, r) in shown" :key="one.id">
+          <title>{{ one.words }}</title>
+          <text x="10" :y="r * 9 + 8" text-anchor="end" class="fill-ink text-[8px]">{{ one.sign }}</text>
           <rect
-            v-for="(bar, k) in bars(way)"
+            v-for="(bar, k) in bars(one)"
             :key="k"
             :x="14 + bar.from * 224"
             :y="r * 9 + (bar.light === 'red' ? 4.5 : 1.5)"
@@ -99,7 +89,7 @@ const FILL: Record<string, string> = { green: 'fill-pine', amber: 'fill-ochre', 
           />
         </g>
         <path
-          :d="`M${14 + (t / cycle) * 224} 0V${ways.length * 9 + 2}`"
+          :d="`M${14 + (t / cycle) * 224} 0V${shown.length * 9 + 2}`"
           class="stroke-rust"
           stroke-width="1.4"
           fill="none"
@@ -144,16 +134,16 @@ const FILL: Record<string, string> = { green: 'fill-pine', amber: 'fill-ochre', 
         <p class="label mt-1">with green</p>
         <p class="flex flex-wrap gap-1">
           <button
-            v-for="(way, w) in ways"
-            :key="way.id"
+            v-for="one in shown"
+            :key="one.id"
             class="min-w-6 border border-rule px-1 text-[12px]"
-            :class="has(phase, way) ? 'bg-pine font-bold text-sheet' : ''"
-            :aria-pressed="has(phase, way)"
-            :aria-label="`Way ${w + 1}, ${wayWords(levels.doc, way)}`"
-            :title="wayWords(levels.doc, way)"
-            @click="toggle(k, way)"
+            :class="has(phase, one) ? 'bg-pine font-bold text-sheet' : ''"
+            :aria-pressed="has(phase, one)"
+            :aria-label="`Way ${one.sign}, ${one.words}`"
+            :title="one.words"
+            @click="toggle(k, one)"
           >
-            {{ w + 1 }}
+            {{ one.sign }}
           </button>
         </p>
       </li>

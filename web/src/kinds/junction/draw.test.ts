@@ -1,5 +1,5 @@
 import { changeThings, type Junction, type Level } from '@tidytrail/core/level'
-import { crossroads } from '@tidytrail/core/testing'
+import { crossroads, walkedCrossroads } from '@tidytrail/core/testing'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { bareScene } from '../../map/bare-scene'
@@ -17,10 +17,10 @@ const view = { x: 200, y: 200, scale: 12, width: 900, height: 600 }
 
 /** What is drawn of junctions, on the map and after the hand. */
 function drawn(level: Level, chosen: string[] = [], scale = view.scale) {
-  const { pen, words, all } = recordingPen({ ...view, scale })
+  const { pen, words, all, marks } = recordingPen({ ...view, scale })
   const scene = bareScene(level, { chosen: new Set(chosen) })
   for (const painter of junctionView.painters!) allOf(painter.draw(pen, scene))
-  return { words: words(), calls: all.length }
+  return { words: words(), calls: all.length, spots: marks('arc'), squares: marks('rect').length }
 }
 
 describe('a junction on the map', () => {
@@ -43,6 +43,19 @@ describe('a junction on the map', () => {
     const { a, b } = planOf(level, 'jn_0').pairs[0]
     useTrafficStore().pair = [a.id, b.id]
     expect(drawn(level, ['jn_0']).calls).toBeLessThan(all)
+  })
+
+  it('shows the lights of those who walk at the kerbs, and where one waits at red before their crossings', () => {
+    const lit = walkedCrossroads()
+    const dark = put(lit, { phases: lit.junctions.jn_0.phases.map((p) => ({ ...p, laneIds: [] })) })
+    expect(drawn(lit).squares).toBe(4 * 2)
+    expect(drawn(dark).squares).toBe(0)
+    // The lines of the four approaches lie 5.5 m farther out, 66 pixels at this scale: 16.5 m from the middle.
+    const out = (of: Level) => Math.max(...drawn(of).spots.map(([x, y]) => Math.max(Math.abs(x - 450), Math.abs(y - 300)))) // prettier-ignore
+    expect(out(lit)).toBeCloseTo(16.5 * view.scale, 0)
+    expect(out(dark)).toBeCloseTo(11 * view.scale, 0)
+    const letters = drawn(lit, ['jn_0']).words.filter((w) => /^[a-z]$/.test(w))
+    expect(letters).toEqual(['a', 'b', 'c', 'd'])
   })
 
   it('is not drawn while it is hidden', () => {

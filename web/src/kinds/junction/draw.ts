@@ -1,9 +1,11 @@
 import type { Level } from '@tidytrail/core/level'
 import {
   laneNet,
+  isLit,
   lightAt,
   partOf,
   placeAt,
+  redBeforeM,
   waitsAtM,
   watchOf,
   yieldIn,
@@ -14,7 +16,7 @@ import { label, plainText, traceLine, X, Y, type Pen } from '../../map/pen'
 import { boxOf } from '@tidytrail/core/geometry'
 import { seenBox } from '../../map/viewport'
 import { useTrafficStore } from '../../stores/traffic'
-import { planOf } from './ways'
+import { planOf, shownAt } from './ways'
 
 /** Ways are numbered and conflicts drawn from so many pixels a metre on. */
 const PARTS_FROM = 2.5
@@ -53,7 +55,9 @@ export function drawLooked(pen: Pen, doc: Level, chosen: ReadonlySet<string>): v
   for (const [id, junction] of Object.entries(doc.junctions)) {
     if (junction.hidden) continue
     if (chosen.has(id)) drawWays(pen, doc, id)
-    if (junction.control === 'signals') drawLines(pen, doc, id)
+    if (junction.control !== 'signals') continue
+    drawLines(pen, doc, id)
+    drawWalkers(pen, doc, id, chosen.has(id))
   }
 }
 
@@ -61,8 +65,9 @@ export function drawLooked(pen: Pen, doc: Level, chosen: ReadonlySet<string>): v
 function drawLines(pen: Pen, level: Level, id: string): void {
   const { c, inks, view } = pen
   const junction = level.junctions[id]
-  const { ways, pairs } = planOf(level, id)
+  const { ways, pairs, crossings } = planOf(level, id)
   const signals = junction.control === 'signals'
+  const lit = crossings.filter((c) => isLit(junction, c))
   for (const way of ways) {
     const waits = pairs.flatMap((pair) => {
       const told = yieldIn(pair)
@@ -72,8 +77,12 @@ function drawLines(pen: Pen, level: Level, id: string): void {
     const light = signals ? lightAt(junction, way.id, useTrafficStore().t) : undefined
     if (waits.length === 0 && !light && junction.control !== 'all-way') continue
     const m = waits.length > 0 && !signals ? waitsAtM(waits) : 0
-    const [x, y] = placeAt(way.line, m)
-    const [nx, ny] = placeAt(way.line, m + 0.2)
+    // Before a crossing with lights it is waited at red on the lane that comes in.
+    const backM = signals ? redBeforeM(way, lit) : 0
+    const line = backM > 0 ? laneNet(level).lanes.get(way.from)!.line : way.line
+    const atM = backM > 0 ? Math.max(0, way.fromM - backM) : m
+    const [x, y] = placeAt(line, atM)
+    const [nx, ny] = placeAt(line, atM + 0.2)
     const rad = Math.atan2(ny - y, nx - x)
     const half = Math.max(5, (1.4 * view.scale) / 1.2)
     const [sx, sy] = [X(pen, x), Y(pen, y)]
@@ -97,6 +106,34 @@ function drawLines(pen: Pen, level: Level, id: string): void {
     c.stroke()
   }
 }
+
+/** The lights of those who walk: a mark at each kerb of a crossing, and its letter on the chosen junction. */
+function drawWalkers(pen: Pen, level: Level, id: string, on: boolean): void {
+  const { c, inks } = pen
+  const junction = level.junctions[id]
+  const signs = new Map(shownAt(level, id).map((s) => [s.id, s.sign]))
+  for (const at of planOf(level, id).crossings) {
+    const { line, laneId } = at.crossing
+    const lit = isLit(junction, at)
+    const light = lit ? lightAt(junction, laneId, useTrafficStore().t) : undefined
+    for (const m of light ? [0, line.lengthM] : []) {
+      const [x, y] = placeAt(line, m)
+      const ink = lightInk(pen, light === 'green' ? 'green' : 'red')
+      // A square, as a spot is for those who drive; empty for green.
+      c.strokeStyle = ink
+      c.lineWidth = 1.8
+      c.fillStyle = light === 'green' ? inks.colour.sheet : ink
+      c.beginPath()
+      c.rect(X(pen, x) - 3.5, Y(pen, y) - 3.5, 7, 7)
+      c.fill()
+      c.stroke()
+    }
+    if (!on) continue
+    const [x, y] = placeAt(line, line.lengthM / 2)
+    label(pen, signs.get(laneId)!, X(pen, x), Y(pen, y), { size: 11, bold: true })
+  }
+}
+
 const lightInk = ({ inks }: Pen, light: Light) =>
   ({ green: inks.colour.pine, amber: inks.colour.ochre, red: inks.colour.alarm })[light]
 

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { changeThings, type Junction, type Level } from '@tidytrail/core/level'
-import { crossroads, settled, withRoads } from '@tidytrail/core/testing'
+import { crossroads, settled, walkedCrossroads, withRoads } from '@tidytrail/core/testing'
 import { laneNet, watchOf } from '@tidytrail/core/traffic'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it } from 'vitest'
@@ -97,6 +97,24 @@ describe('the card of a junction', () => {
     cell().dispatchEvent(new Event('mouseleave'))
     expect(useTrafficStore().pair).toBeUndefined()
     card.end()
+  })
+
+  it('gives those who walk green in a stage and takes it from them, by the letter of their crossing', async () => {
+    levels.level = walkedCrossroads()
+    const card = await mounted(JunctionCard, { id: 'jn_0' })
+    const letters = () => [...card.host.querySelectorAll('svg text')].map((t) => t.textContent).filter((t) => /[a-z]/.test(t!)) // prettier-ignore
+    expect(letters()).toEqual(['a', 'b', 'c', 'd'])
+    const buttons = [...card.host.querySelectorAll('button')]
+    const [first, second] = buttons.filter((b) => b.getAttribute('aria-label')?.startsWith('Way a, '))
+    expect(first.getAttribute('aria-label')).toBe(`Way a, ${levels.doc.routes.rt_xe.name}, on foot`)
+    expect([first, second].map((b) => b.getAttribute('aria-pressed'))).toEqual(['false', 'true'])
+    second.click()
+    first.click()
+    await nextTick()
+    expect(junction().phases.map((p) => p.laneIds.includes('rt_xe'))).toEqual([true, false])
+    levels.undo()
+    levels.undo()
+    expect(junction().phases.map((p) => p.laneIds.includes('rt_xe'))).toEqual([false, true])
   })
 
   it('makes stages of signals when it is to have them, each with a green for somebody', async () => {

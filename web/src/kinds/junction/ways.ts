@@ -1,11 +1,25 @@
 import { bearingOf } from '@tidytrail/core/geometry'
 import type { Junction, Level } from '@tidytrail/core/level'
-import { laneNet, pairKey, pairsOf, waysOf, yieldKey, yieldOf, type Pair, type Way } from '@tidytrail/core/traffic'
+import {
+  crossingsAt,
+  laneNet,
+  pairKey,
+  pairsOf,
+  walkNet,
+  waysOf,
+  yieldKey,
+  yieldOf,
+  type CrossingAt,
+  type Pair,
+  type Way,
+} from '@tidytrail/core/traffic'
 
 /** A junction as it is shown: its ways, numbered from one, and what any two of them do to each other. */
 export interface JunctionPlan {
   readonly ways: readonly Way[]
   readonly pairs: readonly Pair[]
+  /** Where those who walk cross at it. */
+  readonly crossings: readonly CrossingAt[]
   /** By the ids of both, in either order. */
   readonly pairOf: ReadonlyMap<string, Pair>
 }
@@ -23,7 +37,8 @@ export function planOf(level: Level, id: string): JunctionPlan {
     const pairOf = new Map(
       pairs.flatMap((p) => [[`${p.a.id} ${p.b.id}`, p] as const, [`${p.b.id} ${p.a.id}`, p] as const]),
     )
-    kept.plans.set(id, (plan = { ways, pairs, pairOf }))
+    const crossings = crossingsAt(level, net, walkNet(level), level.junctions[id])
+    kept.plans.set(id, (plan = { ways, pairs, pairOf, crossings }))
   }
   return plan
 }
@@ -40,6 +55,36 @@ export function wayWords(level: Level, way: Way): string {
   const name = (id: string) => level.routes[id]?.name ?? 'a lane'
   return way.isLink ? `${name(way.from)} into ${name(way.to)}` : name(way.id)
 }
+
+/** One that has green or not in a stage: a way, told by its number, or a crossing, told by a letter. */
+export interface Shown {
+  readonly id: string
+  /** Is it named among the links of a stage, or among its lanes? */
+  readonly list: 'linkIds' | 'laneIds'
+  readonly sign: string
+  readonly words: string
+}
+
+/** All that see lights at a junction, or could. A lane that is walked along over two crossings is shown once. */
+export function shownAt(level: Level, id: string): Shown[] {
+  const { ways, crossings } = planOf(level, id)
+  const walked = [...new Set(crossings.map((c) => c.crossing.laneId))]
+  return [
+    ...ways.map((way, k) => ({
+      id: way.id,
+      list: way.isLink ? ('linkIds' as const) : ('laneIds' as const),
+      sign: String(k + 1),
+      words: wayWords(level, way),
+    })),
+    ...walked.map((laneId, k) => ({
+      id: laneId,
+      list: 'laneIds' as const,
+      sign: String.fromCharCode('a'.charCodeAt(0) + (k % LETTERS)),
+      words: `${level.routes[laneId]?.name ?? 'a lane'}, on foot`,
+    })),
+  ]
+}
+const LETTERS = 26
 
 /** A cell of the table: what settles a pair as the way of the row sees it. */
 export type Cell = 'none' | 'waits' | 'stops' | 'goes' | 'signal' | 'all-way' | 'side' | 'open'
