@@ -18,6 +18,8 @@ export interface WaveSignal {
 /** A way along lanes, straight on at every end, and the signals on it. Metres, seconds. */
 export interface Corridor {
   readonly laneIds: readonly string[]
+  /** Where along the corridor each lane has its beginning; nearer by as much as it is come into farther on. */
+  readonly beginsM: readonly number[]
   readonly signals: readonly WaveSignal[]
   readonly lengthM: number
 }
@@ -53,6 +55,7 @@ export function corridorOf(level: JunctionParts, net: LaneNet, laneId: string): 
     seen.add(first)
   }
   const laneIds: string[] = []
+  const beginsM: number[] = []
   const signals: WaveSignal[] = []
   const been = new Set<string>()
   let [atM, atS, fromM] = [0, 0, 0]
@@ -60,6 +63,7 @@ export function corridorOf(level: JunctionParts, net: LaneNet, laneId: string): 
   while (now !== undefined && laneIds.length < MOST_LANES) {
     const lane = net.lanes.get(now)!
     laneIds.push(now)
+    beginsM.push(atM - fromM)
     been.add(now)
     const mps = lane.route.speedLimitMps ?? UNLIMITED_MPS
     const move: NetMove | undefined = straightest(net.out.get(now), been, 'to')
@@ -77,7 +81,7 @@ export function corridorOf(level: JunctionParts, net: LaneNet, laneId: string): 
     fromM = move.toM
     now = move.to
   }
-  return { laneIds, signals, lengthM: atM }
+  return { laneIds, beginsM, signals, lengthM: atM }
 }
 
 /** The ways through signalled junctions, by the link or the lane each is. */

@@ -11,15 +11,20 @@ import {
   type Band,
   type Corridor,
 } from '@tidytrail/core/traffic'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
+import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
-import { seconds } from '../../ui/figures'
+import { clock, seconds } from '../../ui/figures'
 import NumberField from '../../ui/NumberField.vue'
+import { onWayOut, waveThreads, type WaveThread } from './wave-threads'
 import { waveWays } from './wave-ways'
 
-/** Time to the right, distance up: the greens of signals one comes by, and who meets green all along. */
+/** Time to the right, distance up: the greens of signals one comes by, who meets green all along, and who drove there. */
+const insight = useInsightStore()
 const levels = useLevelStore()
+const rehearsal = useRehearsalStore()
 const sheet = useSheetStore()
 const picked = ref<string>()
 const ways = computed(() => waveWays(levels.doc, sheet.chosen))
@@ -71,6 +76,32 @@ const ticks = computed(() =>
 
 /** Where along the way out a junction lies, metres. */
 const placeOf = (junctionId: string) => corridor.value.signals.find((s) => s.junctionId === junctionId)!.atM
+
+/** The time at the left: the beginning of the cycle before the moment that is looked at. */
+const fromS = computed(() => {
+  const cycle = whole.value?.cycleS ?? 60
+  return Math.max(0, Math.floor(rehearsal.t / cycle) - 1) * cycle
+})
+watch(
+  () => (whole.value ? [...whole.value.out.laneIds, ...(whole.value.back?.laneIds ?? [])] : []),
+  (ids, before) => {
+    if (ids.join(' ') !== before?.join(' ')) insight.routeIds = [...new Set(ids)]
+  },
+  { immediate: true },
+)
+/** Those who drove there, as lines. */
+const threads = computed(() => {
+  if (!whole.value) return []
+  const { out, back } = whole.value
+  const drawn = (of: Corridor, height: (m: number) => number) =>
+    waveThreads(of, net.value, insight.strings, fromS.value, fromS.value + spanS.value).map(
+      ({ places }: WaveThread) => `M${places.map(([t, m]) => `${x(t - fromS.value).toFixed(1)} ${y(height(m)).toFixed(1)}`).join('L')}`, // prettier-ignore
+    )
+  return [
+    ...drawn(out, (m) => m).map((d) => ({ d, back: false })),
+    ...(back ? drawn(back, onWayOut(back, out)).map((d) => ({ d, back: true })) : []),
+  ]
+})
 
 /** The greens of a way over all that is shown, as bars. */
 function bars(of: Corridor): { key: string; x: number; y: number; width: number }[] {
@@ -171,6 +202,16 @@ const told = computed(() => {
             fill-opacity="0.2"
             stroke-width="0.8"
           />
+          <path
+            v-for="(line, k) in threads"
+            :key="`t${k}`"
+            :d="line.d"
+            data-testid="wave-thread"
+            fill="none"
+            :class="line.back ? 'stroke-plum' : 'stroke-ink'"
+            stroke-width="0.9"
+            stroke-opacity="0.75"
+          />
         </g>
         <g v-for="s in corridor.signals" :key="s.junctionId">
           <path :d="`M${LEFT} ${y(s.atM)}H${WIDE - 4}`" class="stroke-rule" stroke-width="1" fill="none" />
@@ -194,7 +235,9 @@ const told = computed(() => {
         </template>
         <g v-for="s in ticks" :key="s">
           <path :d="`M${x(s)} ${HIGH - BELOW}v3`" class="stroke-faded" stroke-width="1" fill="none" />
-          <text :x="x(s)" :y="HIGH - 3" text-anchor="middle" class="fill-faded text-[10px]">{{ s }} s</text>
+          <text :x="x(s)" :y="HIGH - 3" text-anchor="middle" class="fill-faded text-[10px]">
+            {{ fromS > 0 ? clock(fromS + s) : `${s} s` }}
+          </text>
         </g>
       </svg>
     </template>
