@@ -13,11 +13,19 @@ export interface MapLane {
   readonly noChange: Route['noChange']
 }
 
+/** Which lane leads into which, by their keys: at one place, or over a way of its own. */
+export interface MapJoin {
+  readonly from: string
+  readonly to: string
+  readonly way: readonly Point3[] | undefined
+}
+
 /** Lanes of a place, and how they join, as they are read from a file. */
 export interface LaneMap {
   readonly lanes: readonly MapLane[]
-  /** Which lane leads into which, by their keys: at one place, or over a way of its own. */
-  readonly joins: readonly { readonly from: string; readonly to: string; readonly way: readonly Point3[] | undefined }[]
+  readonly joins: readonly MapJoin[]
+  /** Of two joins, by where they are among the joins, which gives way to which; empty where nothing is said. */
+  readonly priorities: readonly { readonly waits: number; readonly goes: number }[]
   readonly junctions: readonly { readonly name: string; readonly at: Point2; readonly lit: boolean }[]
   readonly drivesOn: 'left' | 'right' | undefined
   readonly repairs: readonly string[]

@@ -3,12 +3,16 @@ import {
   addLinks,
   addThings,
   changeSettings,
+  changeThings,
   freshNameFor,
   routeSchema,
   waypointSchema,
+  type Junction,
   type Level,
 } from '@tidytrail/core/level'
+import { pairKey, pairsOf, whoYields, yieldKey, yieldOf, yieldsTo } from './junction'
 import type { LaneMap } from './lane-map'
+import { laneNet } from './net'
 import { junctionsAt, type Ids, type Step } from './streets'
 
 /** A junction of the file is the one of ours this near to it, metres. */
@@ -69,10 +73,11 @@ export function layLaneMap(
   steps.push((level) => addThings.apply(level, { things: things as never, label: '' }))
   // Without joins nothing says yet how they go on.
   if (map.joins.length === 0) return steps
+  const linkOf = map.joins.map(() => newId('links'))
   steps.push((level) => {
-    const links = map.joins.flatMap(({ from, to }) => {
+    const links = map.joins.flatMap(({ from, to }, k) => {
       const [fromId, toId] = [ends.get(from)!.end, ends.get(to)!.start]
-      return fromId === toId ? [] : [{ id: newId('links'), fromId, toId, twoWay: false }]
+      return fromId === toId ? [] : [{ id: linkOf[k], fromId, toId, twoWay: false }]
     })
     return addLinks.apply(level, { links })
   })
@@ -82,7 +87,32 @@ export function layLaneMap(
       return { lit: near.some((j) => j.lit), name: near[0]?.name }
     }, newId),
   )
+  if (map.priorities.length > 0)
+    steps.push((level) => {
+      const said = map.priorities.map(({ waits, goes }) => [linkOf[waits], linkOf[goes]] as const)
+      return changeThings.apply(level, { in: 'junctions', changes: saidOf(level, said) })
+    })
   return steps
+}
+
+/** What a file says of who gives way to whom, in place of what is usual, wherever the two are in each other's way. */
+function saidOf(
+  level: Level,
+  said: readonly (readonly [waits: string, goes: string])[],
+): Record<string, Pick<Junction, 'yields'>> {
+  const net = laneNet(level)
+  const changes: Record<string, Pick<Junction, 'yields'>> = {}
+  const waits = new Set(said.map(([a, b]) => pairKey(a, b)))
+  for (const [id, junction] of Object.entries(level.junctions)) {
+    const told = pairsOf(level, net, junction).flatMap(({ a, b }) => {
+      const [ab, ba] = [waits.has(pairKey(a.id, b.id)), waits.has(pairKey(b.id, a.id))]
+      return ab === ba ? [] : [ab ? yieldOf(a, b, false) : yieldOf(b, a, false)]
+    })
+    const settled = new Set(told.flatMap((y) => [yieldKey(y), pairKey(yieldsTo(y)!, whoYields(y)!)]))
+    if (told.length > 0)
+      changes[id] = { yields: [...junction.yields.filter((y) => !settled.has(yieldKey(y))), ...told] }
+  }
+  return changes
 }
 
 const NOTHING = (level: Level): ReturnType<Step> => ({ level, patch: [], inverse: [] })

@@ -93,7 +93,7 @@ export function readChains(bytes: Uint8Array): LaneMap {
     noChange: [],
   }))
   const wide = [box.maxX - box.minX, box.maxY - box.minY] as const
-  return { lanes, joins: [], junctions: [], drivesOn: undefined, repairs, wide }
+  return { lanes, joins: [], priorities: [], junctions: [], drivesOn: undefined, repairs, wide }
 }
 
 /** Where each node lies in its scene. A node that is in itself lies nowhere. */

@@ -292,6 +292,28 @@ describe('a level written as OpenDRIVE', () => {
     expect(writeOpenDrive({ ...given, junctions: { jn_0: first } }).left.join()).toContain('who goes first')
   })
 
+  it('reads back who gives way to whom, also where that is not as usual', () => {
+    const given = settled(crossroads())
+    // The other way about between every second pair.
+    const yields = given.junctions.jn_0.yields.map((y, k) => (k % 2 === 0 ? y : { ...y, linkId: y.toLinkId, toLinkId: y.linkId })) // prettier-ignore
+    const told = { ...given, junctions: { jn_0: { ...given.junctions.jn_0, control: 'give-way' as const, yields } } }
+    const { text } = writeOpenDrive(told)
+    const said = (of: Level) => {
+      const { moves, lanes } = laneNet(of)
+      // Lanes are told by where they head.
+      const heads = (lane: string) => {
+        const [[ax, ay], [bx, by]] = [lanes.get(lane)!.line.places[0], lanes.get(lane)!.line.places.at(-1)!]
+        return Math.abs(bx - ax) > Math.abs(by - ay) ? (bx > ax ? 'east' : 'west') : by > ay ? 'north' : 'south'
+      }
+      const way = (id: string | null) => `${heads(moves.get(id!)!.from)} then ${heads(moves.get(id!)!.to)}`
+      return Object.values(of.junctions).flatMap((j) => j.yields.map((y) => `${way(y.linkId)} waits for ${way(y.toLinkId)}`)).sort() // prettier-ignore
+    }
+    expect(said(told).length).toBeGreaterThan(10)
+    expect(said(laid(readOpenDrive(text)))).toEqual(said(told))
+    // Without what the file says it is as usual.
+    expect(said(laid({ ...readOpenDrive(text), priorities: [] }))).not.toEqual(said(told))
+  })
+
   it('has nothing in it but its head where there are no lanes', () => {
     const { text } = writeOpenDrive(blankLevel('Bare <&> "one"'))
     expect(treeOf(text).parts.map((p) => p.name)).toEqual(['header'])

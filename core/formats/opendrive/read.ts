@@ -169,6 +169,8 @@ function mapOf(
   const middle: Point2 = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2]
   const moved = (p: Point3): Point3 => [toMillimetre(p[0] - middle[0]), toMillimetre(p[1] - middle[1]), p[2]]
   const joins: LaneMap['joins'][number][] = []
+  /** The roads through junctions a join leads along. */
+  const along: ReadonlySet<string>[] = []
   for (const [key, { last }] of lanes) {
     // On through junctions, as far as where a lane begins outside.
     const walk = (at: string, way: readonly Point3[], seen: readonly string[]): void => {
@@ -180,6 +182,7 @@ function mapOf(
           const points = way.length > 1 ? way.map(moved) : undefined
           if (joins.some((j) => j.from === key && j.to === next)) continue
           joins.push({ from: key, to: next, way: points })
+          along.push(new Set(seen.slice(1).map((node) => nodes.get(node)!.road.id)))
         }
       }
     }
@@ -201,6 +204,7 @@ function mapOf(
   return {
     lanes: found,
     joins,
+    priorities: prioritiesOf(root, along),
     junctions: junctionsOf(root, roads, middle),
     drivesOn: lefts.size > 1 ? undefined : lefts.has(true) ? 'left' : 'right',
     repairs: repairs.slice(0, MOST_REPAIRS),
@@ -238,6 +242,19 @@ function tellStraying(lanes: readonly MapLane[], joins: LaneMap['joins'], repair
     worst = Math.max(worst, m)
   }
   if (count > 0) repairs.push(`${count} of ${joins.length} ways through junctions are laid otherwise than drawn, by ${worst.toFixed(1)} m at most`) // prettier-ignore
+}
+
+/** Which join gives way to which, by the roads through junctions of which the file says that one has priority over the other. */
+function prioritiesOf(root: Element, along: readonly ReadonlySet<string>[]): LaneMap['priorities'] {
+  const by = new Map<string, number[]>()
+  along.forEach((roads, k) => roads.forEach((road) => by.set(road, [...(by.get(road) ?? []), k])))
+  const told = partsNamed(root, 'junction').flatMap((junction) => partsNamed(junction, 'priority'))
+  const found = told.flatMap(({ attributes: { high, low } }) =>
+    (by.get(low ?? '') ?? []).flatMap((waits) =>
+      (by.get(high ?? '') ?? []).flatMap((goes) => (goes === waits ? [] : [{ waits, goes }])),
+    ),
+  )
+  return found.slice(0, FORMAT_LIMITS.features)
 }
 
 /** Where junctions are, by the roads through them, and whether signals that change stand near. */
