@@ -57,3 +57,17 @@ it('lets nobody who goes round the ring to its exit be run into by one who comes
   const run = rehearsedOver({ ...left, settings: { ...left.settings, seed: 23 } }, survey, 420)
   expect(collisionsIn(run)).toEqual([])
 })
+
+it('lets nobody come in who has to slow down for the bend before it is out of the way', () => {
+  const survey = new CheckedSurvey()
+  survey.update(sides.right)
+  // With this luck a tram-cart took as long as it would have had it not been for the bend, and met one on the ring.
+  const run = rehearsedOver(
+    { ...sides.right, settings: { ...left.settings, drivesOn: 'right', seed: 138 } },
+    survey,
+    1600,
+  )
+  expect(collisionsIn(run)).toEqual([])
+  const last = framesOf(run).at(-1)!
+  expect(last.filter((r) => r.speed > 1).length).toBeGreaterThan(last.length / 4)
+})

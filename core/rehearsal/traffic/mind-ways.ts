@@ -150,13 +150,24 @@ export function takesS(m: number, mps: number, accelMps2: number, topMps: number
   return (top - mps) / accelMps2 + (m - upM) / top
 }
 
+/**
+ * Seconds until one is out of a conflict. Who comes faster than the bend can be driven slows down on the way to it, at
+ * the mean of both speeds.
+ * @param beginsM how far it is to where the bend begins @param outM and to where it is out, metres
+ */
+function outOfS(beginsM: number, outM: number, mps: number, accelMps2: number, bendMps: number): number {
+  if (mps <= bendMps) return takesS(outM, mps, accelMps2, bendMps)
+  const slowingM = Math.min(outM, Math.max(0, beginsM))
+  return slowingM / ((mps + bendMps) / 2) + Math.max(0, outM - slowingM) / Math.max(0.1, bendMps)
+}
+
 /** Who comes so that one may not go before it. @returns −1 for nobody */
 function whoComes(engine: Engine, n: number, way: PlanWay, c: PlanConflict, base: number): number {
   const { world, order, scenario } = engine
   const { powers } = engine.profileOf(n)
   const top = Math.min(world.gaitMps[n], Math.sqrt(powers.sideMps2 * way.tightM))
   const accel = powers.accelMps2
-  const outS = takesS(base + c.toM, world.speed[n], accel, top)
+  const outS = outOfS(base + way.fromM, base + c.toM, world.speed[n], accel, top)
   const inS = takesS(base + c.fromM, world.speed[n], accel, top)
   const spanM = c.otherToM - c.otherFromM
   // Who is in it now.
