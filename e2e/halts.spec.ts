@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { writeLevelFile } from '@tidytrail/core/level'
-import { signalledStreet } from '@tidytrail/core/testing'
+import { settled, signalledStreet, walkedCrossroads, withStreams } from '@tidytrail/core/testing'
 import { expectAccessible } from './axe'
 import { card, drawer, drawRoad, newLevel, openLevel, register, stage } from './sheet'
 
@@ -58,7 +58,9 @@ test('a road becomes a track of one lane for both ways, with a passing place in 
 
 test('signals along a street are set so that many meet green all along, one way or both', async ({ page }) => {
   await page.goto('/')
-  const file = writeLevelFile({ ...signalledStreet([120, 210, 300]), name: 'Green street' }, new Map())
+  const street = settled(signalledStreet([120, 210, 300]))
+  const routes = Object.fromEntries(Object.entries(street.routes).map(([id, r]) => [id, { ...r, atEnd: 'leave' as const }])) // prettier-ignore
+  const file = writeLevelFile({ ...withStreams({ ...street, routes }, { perH: 300 }), name: 'Green street' }, new Map())
   await page.getByTestId('import').setInputFiles({ name: 'street.json', mimeType: 'application/json', buffer: Buffer.from(file) }) // prettier-ignore
   await expect(page.getByRole('link', { name: 'Green street', exact: true })).toBeVisible()
   await openLevel(page, 'Green street')
@@ -72,7 +74,49 @@ test('signals along a street are set so that many meet green all along, one way 
   await drawer(page).getByRole('button', { name: 'Both ways' }).click()
   await expect(told).not.toHaveText(before!)
   await expectAccessible(page, 'a green wave')
-  if (process.env.LOOK) await page.screenshot({ path: '/tmp/look-wave.png' })
   await drawer(page).getByRole('button', { name: 'One way' }).click()
   await expect(told).toHaveText(/on the way up/)
+  // Those who drive there are drawn over it once they do.
+  await expect(drawer(page).getByTestId('wave-thread')).toHaveCount(0)
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('5')
+  await page.locator('button.btn-main', { hasText: 'Rehearse' }).click()
+  await page.waitForTimeout(500)
+  await page.keyboard.press('3')
+  await register(page, 'Routes').getByRole('row', { name: /m0 ahead 1/ }).click() // prettier-ignore
+  await drawer(page).getByRole('tab', { name: 'Green wave' }).click()
+  await expect.poll(() => drawer(page).getByTestId('wave-thread').count()).toBeGreaterThan(5)
+  await expectAccessible(page, 'a green wave with those who drove along it')
+})
+
+test('those who walk over a crossing have green in a stage, too little of it is told, and a plan gives them enough', async ({
+  page,
+}) => {
+  await page.goto('/')
+  const file = writeLevelFile({ ...walkedCrossroads(), name: 'Walked crossroads' }, new Map())
+  await page.getByTestId('import').setInputFiles({ name: 'walked.json', mimeType: 'application/json', buffer: Buffer.from(file) }) // prettier-ignore
+  await expect(page.getByRole('link', { name: 'Walked crossroads', exact: true })).toBeVisible()
+  await openLevel(page, 'Walked crossroads')
+  await page.keyboard.press('3')
+  await page.getByRole('tab', { name: /^Junctions/ }).click()
+  await register(page, 'Routes').getByRole('row', { name: /Junction 1/ }).click() // prettier-ignore
+  const letter = card(page).getByRole('button', { name: /^Way a, .*crossing.*on foot$/ })
+  await expect(letter.nth(0)).toHaveAttribute('aria-pressed', 'false')
+  await expect(letter.nth(1)).toHaveAttribute('aria-pressed', 'true')
+  await expectAccessible(page, 'a junction with crossings')
+  // Green together with those who go straight on over them cannot be.
+  await letter.nth(0).click()
+  await expect(drawer(page)).toContainText(/those who walk along .* have green together with/)
+  await page.getByRole('button', { name: /^Take green from .* there$/ }).click()
+  await expect(letter.nth(0)).toHaveAttribute('aria-pressed', 'false')
+  const green = card(page).getByLabel('green, s').nth(1)
+  for (const field of ['green', 'amber', 'all red']) {
+    const input = card(page).getByLabel(`${field}, s`, { exact: true }).nth(1)
+    await input.fill(field === 'green' ? '2' : '0')
+    await input.press('Enter')
+  }
+  await expect(drawer(page)).toContainText(/need 6\.4 s to get over, and have 2\.0 s/)
+  await card(page).getByRole('button', { name: 'Suggest a plan' }).click()
+  await expect(drawer(page)).not.toContainText(/to get over/)
+  await expect(green).not.toHaveValue('2')
 })
