@@ -1,4 +1,4 @@
-import { levelSchema, PRESETS, type Level, type Profile, type Spawner } from '@tidytrail/core/level'
+import { levelSchema, PRESETS, type Level, type LevelInput, type Profile, type Spawner } from '@tidytrail/core/level'
 import { laneNet, usualYields } from '@tidytrail/core/traffic'
 import { FRAME_FIELDS, Run } from '@tidytrail/core/rehearsal'
 import { Survey } from '@tidytrail/core/survey'
@@ -14,6 +14,15 @@ export const WAGON: Profile = {
   brakeMps2: 5,
   gripMps2: 4,
   turnM: 3,
+}
+
+/** Walks about without end on the lanes with the tag *pavement*. */
+export const WALK_ABOUT: NonNullable<LevelInput['briefs']> = {
+  br_about: {
+    name: 'About',
+    steps: { bs_a: { kind: 'stroll', tag: 'pavement', pause: { minS: 0, maxS: 0 } } },
+    order: ['bs_a'],
+  },
 }
 
 /** A level with a stream onto every lane that nothing leads into, or onto those named. */

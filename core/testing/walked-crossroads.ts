@@ -1,7 +1,7 @@
 import { addAndSet, addLinks, changeThings, levelSchema, WARDEN, type Level, type Route } from '@tidytrail/core/level'
 import { crossingOver, laneNet, suggestWalkJoins, usualPhases, walkNet } from '@tidytrail/core/traffic'
 import { crossroads } from './lanes-level'
-import { settled, WAGON, withStreams } from './traffic'
+import { settled, WAGON, WALK_ABOUT, withStreams } from './traffic'
 
 /** The arms of the crossroads, by the keys of their roads; a crossing is called rt_x<key>. */
 export const ARMS = ['n', 'e', 's', 'w'] as const
@@ -49,13 +49,7 @@ export function busyCrossroads(level: Level, perH: number, walkers: number): Lev
   return levelSchema.parse({
     ...streams,
     profiles: { ...streams.profiles, pf_on: { ...WARDEN, name: 'Walker' } },
-    briefs: {
-      br_about: {
-        name: 'About',
-        steps: { bs_a: { kind: 'stroll', tag: 'pavement', pause: { minS: 0, maxS: 0 } } },
-        order: ['bs_a'],
-      },
-    },
+    briefs: WALK_ABOUT,
     spawners: {
       ...streams.spawners,
       ...Object.fromEntries(

@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { makeCourse } from '../course'
 import { oversOn } from './overs'
 import { addAndSet, blankLevel, levelSchema, PRESETS, WARDEN, type Level, type Route } from '@tidytrail/core/level'
-import { collisionsIn, driven, framesOf, WAGON, withRoads, withStreams, type Row } from '@tidytrail/core/testing'
+import {
+  collisionsIn,
+  driven,
+  framesOf,
+  WAGON,
+  WALK_ABOUT,
+  withRoads,
+  withStreams,
+  type Row,
+} from '@tidytrail/core/testing'
 import { crossingOver } from '@tidytrail/core/traffic'
 
 /** A street of two lanes from west to east, 3 m each, with pavements, a crossing at x = 100, and walkers about on it. */
@@ -23,13 +32,7 @@ function street(waits: Route['atCrossings'], perH = 500, walkers = 5): Level {
   const streams = withStreams({ ...crossed, routes }, { perH, warm: false, factionId: null }, { ...WAGON, gaits: { drive: 10 } }) // prettier-ignore
   return levelSchema.parse({
     ...streams,
-    briefs: {
-      br_about: {
-        name: 'About',
-        steps: { bs_a: { kind: 'stroll', tag: 'pavement', pause: { minS: 0, maxS: 0 } } },
-        order: ['bs_a'],
-      },
-    },
+    briefs: WALK_ABOUT,
     spawners: {
       ...streams.spawners,
       sp_on: { name: 'Walkers', at: [100, 34.2, 0], profileId: 'pf_on', briefId: 'br_about', count: walkers, alive: 'keep', everyS: 3 }, // prettier-ignore
