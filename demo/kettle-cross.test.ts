@@ -58,10 +58,10 @@ it('lets nobody who goes round the ring to its exit be run into by one who comes
   expect(collisionsIn(run)).toEqual([])
 })
 
-it('lets nobody come in who has to slow down for the bend before it is out of the way', () => {
+it('lets nobody come in before one on the ring of whom it is not yet known where it goes', () => {
   const survey = new CheckedSurvey()
   survey.update(sides.right)
-  // With this luck a tram-cart took as long as it would have had it not been for the bend, and met one on the ring.
+  // With this luck one on the ring, whose course ended before its exit was drawn, was taken to have turned off.
   const run = rehearsedOver(
     { ...sides.right, settings: { ...left.settings, drivesOn: 'right', seed: 138 } },
     survey,

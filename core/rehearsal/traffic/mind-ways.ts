@@ -201,7 +201,7 @@ function whoComes(engine: Engine, n: number, way: PlanWay, c: PlanConflict, base
 }
 
 /** Is somebody on the way to a way, as far as can be told, and not waiting before it? */
-function comes({ world }: Engine, m: number, { way, otherFromM, otherToM }: PlanConflict): boolean {
+function comes({ world }: Engine, m: number, { way, otherFromM, otherToM, watched }: PlanConflict): boolean {
   const why = world.heldWhy[m]
   if (why === HELD.signal || world.queued[m] === 1 || (why !== HELD.not && world.speed[m] < STANDS_MPS)) return false
   const track = world.courses[m]?.track
@@ -210,16 +210,9 @@ function comes({ world }: Engine, m: number, { way, otherFromM, otherToM }: Plan
     if (track.piece[k] !== way.piece || track.toM[k] <= otherFromM) continue
     if ((k === world.onLeg[m] ? world.pieceM[m] : track.fromM[k]) < otherToM) return true
   }
-  // Somebody whose course ends before may come, unless it has turned off by then.
-  const last = track.piece.length - 1
-  return track.piece[last] >= 0 && !leaves(track.piece, world.onLeg[m], way)
-}
-
-/** Does a course lead over another way from the place where one turns into this one? It is known by then to go elsewhere. */
-function leaves(pieces: Int32Array, from: number, way: PlanWay): boolean {
-  for (let k = from; k < pieces.length; k++)
-    for (const c of way.conflicts) if (pieces[k] === c.way.piece && c.way.junctionId === way.junctionId) return true
-  return pieces.length - from > 2
+  // Somebody whose course ends before may come: where it ends it is still watched, or it has turned off.
+  const last = track.piece[track.piece.length - 1]
+  return last === way.piece || watched.some((w) => w.piece === last)
 }
 
 /** Who stood at its line before. @returns −1 for nobody */
