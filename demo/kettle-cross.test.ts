@@ -1,5 +1,5 @@
 import { CheckedSurvey } from '@tidytrail/core/checks'
-import { driveOn } from '@tidytrail/core/level'
+import { driveOn, levelSchema } from '@tidytrail/core/level'
 import { collisionsIn, foundIn, framesOf, rehearsedOver } from '@tidytrail/core/testing'
 import { laneNet, pairsOf, sidesChanged } from '@tidytrail/core/traffic'
 import { describe, expect, it } from 'vitest'
@@ -58,16 +58,28 @@ it('lets nobody who goes round the ring to its exit be run into by one who comes
   expect(collisionsIn(run)).toEqual([])
 })
 
-it('lets nobody come in before one on the ring of whom it is not yet known where it goes', () => {
-  const survey = new CheckedSurvey()
-  survey.update(sides.right)
-  // With this luck one on the ring, whose course ended before its exit was drawn, was taken to have turned off.
-  const run = rehearsedOver(
-    { ...sides.right, settings: { ...left.settings, drivesOn: 'right', seed: 138 } },
-    survey,
-    1600,
-  )
-  expect(collisionsIn(run)).toEqual([])
-  const last = framesOf(run).at(-1)!
-  expect(last.filter((r) => r.speed > 1).length).toBeGreaterThan(last.length / 4)
-})
+it.each(['left', 'right'] as const)(
+  'nobody who goes round the ring has to brake for one who comes in, driven on the %s',
+  (side) => {
+    const base = sides[side]
+    const stream = (name: string, laneId: string, to: string, profileId: string, firstAfterS: number) => ({ name, at: [8, 132, 0], where: 'lanes', laneIds: [laneId], bound: [{ laneId: to, share: 1 }], profileId, perH: 60, headways: 'even', warm: false, mostAlive: 1, firstAfterS }) // prettier-ignore
+    const survey = new CheckedSurvey()
+    const slowest: number[] = []
+    // One goes all round, past the waypoint at which its course ends and another begins; the other comes in sooner or later.
+    for (let afterS = 2; afterS <= 7; afterS += 0.5) {
+      const sp_round = stream('Round', 'rt_bridgea1', 'rt_bridgeb1', 'pf_cart', 0)
+      const sp_in = stream('In', 'rt_milla1', 'rt_marketa1', 'pf_tram', afterS)
+      const level = levelSchema.parse({ ...base, counters: {}, spawners: { sp_round, sp_in } })
+      // Where anybody can drive does not depend on when they come.
+      if (slowest.length === 0) survey.update(level)
+      const run = rehearsedOver(level, survey, 45)
+      expect(collisionsIn(run)).toEqual([])
+      const round = run.engine.members.find((m) => m.spawnerId === 'sp_round')!.key
+      const onRing = framesOf(run).flat().filter((r) => r.key === round && Math.abs(Math.hypot(r.x - 236, r.y - 120) - 14) < 0.5) // prettier-ignore
+      expect(onRing.length).toBeGreaterThan(80)
+      slowest.push(Math.min(...onRing.map((r) => r.speed)))
+    }
+    // Behind one who came in before it goes a little more slowly.
+    expect(Math.min(...slowest)).toBeGreaterThan(6.2)
+  },
+)
