@@ -84,6 +84,19 @@ it('a crossing in the middle of a street has a stage of its own', () => {
   expect(phases[1].greenS + phases[1].amberS + phases[1].allRedS).toBeGreaterThan(7 / 1.2)
 })
 
+it('a lane that leads over two arms has green in a stage of its own, as nobody may go straight on over either', () => {
+  const level = walkedCrossroads()
+  // From beyond the eastern arm round to beyond the northern one.
+  const bend = withLanes({ r: [[215, 190, 0], [215, 215, 0], [190, 215, 0]] }) // prettier-ignore
+  const routes = { ...level.routes, rt_r: { ...bend.routes.rt_r, use: 'walk' as const } }
+  const both = { ...level, waypoints: { ...level.waypoints, ...bend.waypoints }, routes }
+  const over = at(both).filter((a) => a.crossing.laneId === 'rt_r')
+  expect(over).toHaveLength(2)
+  const phases = usualPhases(both, laneNet(both), both.junctions.jn_0)
+  expect(phases.filter((p) => p.laneIds.includes('rt_r')).map((p) => p.name)).toEqual(['Walkers'])
+  for (const p of phases) for (const one of at(both)) if (p.laneIds.includes(one.crossing.laneId)) expect(straightOver(p, one)).toEqual([]) // prettier-ignore
+})
+
 it('the junction that comes first by its id has the lights where two could have them', () => {
   const level = walkedCrossroads()
   const two = { ...level, junctions: { jn_1: level.junctions.jn_0, jn_0: level.junctions.jn_0 } }

@@ -70,17 +70,17 @@ export function usualPhases(
   return withWalkers(stages, crossings)
 }
 
-/** Stages in which those who walk have green too. */
+/** Stages in which those who walk have green too. A lane that leads over several crossings has green over all of them or none. */
 function withWalkers(stages: readonly Phase[], crossings: readonly CrossingAt[]): Phase[] {
   const alone: CrossingAt[] = []
   const made = stages.map((s) => ({ ...s, laneIds: [...s.laneIds] }))
-  for (const at of crossings) {
-    const { laneId } = at.crossing
-    const fit = made.filter((stage) => !straightOver(stage, at).length)
-    if (fit.length === 0) alone.push(at)
+  for (const laneId of new Set(crossings.map((at) => at.crossing.laneId))) {
+    const own = crossings.filter((at) => at.crossing.laneId === laneId)
+    const fit = made.filter((stage) => own.every((at) => straightOver(stage, at).length === 0))
+    if (fit.length === 0) alone.push(...own)
     for (const stage of fit) {
-      if (!stage.laneIds.includes(laneId)) stage.laneIds.push(laneId)
-      stage.greenS = Math.max(stage.greenS, greenFor([at], stage))
+      stage.laneIds.push(laneId)
+      stage.greenS = Math.max(stage.greenS, greenFor(own, stage))
     }
   }
   if (alone.length === 0) return made
@@ -90,10 +90,7 @@ function withWalkers(stages: readonly Phase[], crossings: readonly CrossingAt[])
 }
 
 /** Green so long that everybody who sets out as it begins gets over, in whole seconds. */
-export const greenFor = (
-  crossings: readonly CrossingAt[],
-  { amberS, allRedS }: Pick<Phase, 'amberS' | 'allRedS'>,
-): number =>
+const greenFor = (crossings: readonly CrossingAt[], { amberS, allRedS }: Pick<Phase, 'amberS' | 'allRedS'>): number =>
   Math.max(LEAST_WALK_S, ...crossings.map(({ crossing }) => Math.ceil(walkS(crossing) + SETS_OUT_S - amberS - allRedS)))
 
 /** The ways that lead straight on over a crossing with green in a stage. */
