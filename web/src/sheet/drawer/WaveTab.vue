@@ -11,14 +11,14 @@ import {
   type Band,
   type Corridor,
 } from '@tidytrail/core/traffic'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
 import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
 import { clock, seconds } from '../../ui/figures'
 import NumberField from '../../ui/NumberField.vue'
-import { onWayOut, waveThreads, type WaveThread } from './wave-threads'
+import { lanesBetween, onWayOut, waveThreads, type WaveThread } from './wave-threads'
 import { waveWays } from './wave-ways'
 
 /** Time to the right, distance up: the greens of signals one comes by, who meets green all along, and who drove there. */
@@ -83,12 +83,14 @@ const fromS = computed(() => {
   return Math.max(0, Math.floor(rehearsal.t / cycle) - 1) * cycle
 })
 watch(
-  () => (whole.value ? [...whole.value.out.laneIds, ...(whole.value.back?.laneIds ?? [])] : []),
+  () => [whole.value?.out, whole.value?.back].flatMap((of) => (of ? lanesBetween(of) : [])),
   (ids, before) => {
     if (ids.join(' ') !== before?.join(' ')) insight.routeIds = [...new Set(ids)]
   },
   { immediate: true },
 )
+// Lines nobody looks at are not to be worked out again and again.
+onBeforeUnmount(() => (insight.routeIds = []))
 /** Those who drove there, as lines. */
 const threads = computed(() => {
   if (!whole.value) return []

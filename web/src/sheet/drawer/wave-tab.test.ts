@@ -4,7 +4,9 @@ import { signalledStreet } from '@tidytrail/core/testing'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, it } from 'vitest'
 import { nextTick } from 'vue'
+import { useInsightStore } from '../../stores/insight'
 import { useLevelStore } from '../../stores/level'
+import { useRehearsalStore } from '../../stores/rehearsal'
 import { useSheetStore } from '../../stores/sheet'
 import { mounted } from '../../testing/mounted'
 import { DRAWER_TABS } from './tabs'
@@ -77,4 +79,24 @@ it('lets each signal begin when it is told, as typed', async () => {
   input.dispatchEvent(new Event('blur'))
   await nextTick()
   expect(doc().junctions[second].offsetS).toBe(12)
+})
+
+it('draws who drove there while it is open, from the cycle before the moment that is looked at on', async () => {
+  useSheetStore().choose([lane('m0')])
+  const { host, end } = await mounted(WaveTab)
+  const insight = useInsightStore()
+  expect(insight.routeIds).toContain(lane('m0'))
+  const drawn = () => host.querySelectorAll('[data-testid=wave-thread]').length
+  expect(drawn()).toBe(0)
+  const thread = (from: number) => ({ key: 1, t: [from, from + 5], m: [0, 40] })
+  const line = { routeId: lane('m0'), lengthM: 89, closed: false, stops: [], pauses: [], marks: [], gaps: [] }
+  insight.strings = [{ ...line, threads: [thread(3), thread(30), thread(900)] }]
+  await nextTick()
+  expect(drawn()).toBe(2)
+  useRehearsalStore().t = 910
+  await nextTick()
+  expect(drawn()).toBe(1)
+  expect(host.textContent).toMatch(/1[45]:\d\d/)
+  end()
+  expect(insight.routeIds).toEqual([])
 })

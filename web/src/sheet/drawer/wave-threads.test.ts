@@ -4,7 +4,7 @@ import { recordedOf } from '@tidytrail/core/rehearsal'
 import { driven, framesOf, settled, signalledStreet, withStreams } from '@tidytrail/core/testing'
 import { corridorOf, laneNet, lightAt, waveOf } from '@tidytrail/core/traffic'
 import { describe, expect, it } from 'vitest'
-import { onWayOut, waveThreads } from './wave-threads'
+import { lanesBetween, onWayOut, waveThreads } from './wave-threads'
 
 const SECONDS = 240
 const leaving = (level: Level): Level => ({
@@ -58,6 +58,14 @@ it('are shown from a time to another, and not at all where nobody drove', () => 
   expect(Math.min(...some.map(([t]) => t))).toBeGreaterThanOrEqual(100)
   expect(Math.max(...some.map(([t]) => t))).toBeLessThanOrEqual(150)
   expect(waveThreads(wave.out, net, [], 0, SECONDS)).toEqual([])
+})
+
+it('are looked for on the lanes that come to a signal alone', () => {
+  expect(wave.out.laneIds).toHaveLength(3)
+  expect(lanesBetween(wave.out)).toEqual(wave.out.laneIds.slice(0, 2))
+  expect(lanesBetween(wave.back!)).toEqual(wave.back!.laneIds.slice(0, 2))
+  // From the middle signal on, the first lane comes to none of those shown.
+  expect(lanesBetween({ ...wave.out, signals: wave.out.signals.slice(1) })).toEqual([wave.out.laneIds[1]])
 })
 
 it('a place on the way back is where the way out has it', () => {

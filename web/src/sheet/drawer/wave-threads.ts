@@ -7,6 +7,12 @@ export interface WaveThread {
   readonly places: readonly (readonly [t: number, m: number])[]
 }
 
+/** The lanes of a corridor from that which comes to its first signal to that which comes to its last. */
+export const lanesBetween = ({ laneIds, beginsM, signals }: Corridor): string[] =>
+  laneIds.filter(
+    (_, k) => beginsM[k] < signals[signals.length - 1].atM && (beginsM[k + 1] ?? Infinity) >= signals[0].atM,
+  )
+
 /** Who drove along the lanes of a corridor between two times, lane by lane, from the string-lines of these. */
 export function waveThreads(
   corridor: Corridor,
