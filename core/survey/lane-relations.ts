@@ -8,7 +8,7 @@ import {
   pairsOf,
   suggestJoins,
   suggestJunctions,
-  walkNet,
+  walkedLanes,
   type CrossingAt,
   type LaneNet,
   type JunctionSite,
@@ -107,7 +107,7 @@ function pairsByJunction(level: Level, net: LaneNet): Map<string, readonly Pair[
 
 function crossingsByJunction(level: Level, net: LaneNet): Map<string, readonly CrossingAt[]> {
   const lit = Object.entries(level.junctions).filter(([, { control }]) => control === 'signals')
-  return new Map(lit.map(([id, junction]) => [id, crossingsAt(level, net, walkNet(level), junction)]))
+  return new Map(lit.map(([id, junction]) => [id, crossingsAt(level, net, walkedLanes(level), junction)]))
 }
 
 function sameNet(a: LaneNet, b: LaneNet): boolean {

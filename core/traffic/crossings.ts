@@ -5,7 +5,7 @@ import type { JunctionParts } from './junction'
 import { meetingsOf, type MeasuredLine } from './measured-line'
 import type { LaneNet, NetLane } from './net'
 import { approachOn, upstreamOf, type WatchedStretch } from './watch'
-import type { WalkNet } from './walk-net'
+import type { WalkedLanes } from './walk-net'
 
 /** A lane, or a way between lanes, that a crossing leads over. Metres. */
 export interface Crossed {
@@ -53,15 +53,15 @@ function meetings(a: MeasuredLine, b: MeasuredLine): ReturnType<typeof meetingsO
   return found
 }
 
-let last: { walks: WalkNet; net: LaneNet; profiles: unknown; found: readonly Crossing[] } | undefined
+let last: { lanes: WalkedLanes['lanes']; net: LaneNet; profiles: unknown; found: readonly Crossing[] } | undefined
 
 /** Every place where lanes that are walked along lead over lanes that are driven along, by lane and from its beginning on. */
-export function crossingsOf(level: JunctionParts, walks: WalkNet, net: LaneNet): readonly Crossing[] {
+export function crossingsOf(level: JunctionParts, { lanes }: WalkedLanes, net: LaneNet): readonly Crossing[] {
   const { profiles } = level
-  if (last?.walks === walks && last.net === net && last.profiles === profiles) return last.found
+  if (last?.lanes === lanes && last.net === net && last.profiles === profiles) return last.found
   const near = drivenNear(net)
   const found: Crossing[] = []
-  for (const lane of walks.lanes.values()) {
+  for (const lane of lanes.values()) {
     const hits: (Stretch & { of: Driven; drive: Stretch })[] = []
     for (const of of near(boxOf(lane.line.places))) {
       for (const { aM, bM, sine } of meetings(lane.line, of.line)) {
@@ -90,7 +90,7 @@ export function crossingsOf(level: JunctionParts, walks: WalkNet, net: LaneNet):
     }
     close()
   }
-  last = { walks, net, profiles, found }
+  last = { lanes, net, profiles, found }
   return found
 }
 
@@ -107,8 +107,18 @@ function crossing(
   const over = hits.map(({ of: { id, isLane }, fromM: from, toM: to, drive }): Crossed => {
     const approachMps = approachOn(level, net, isLane ? id : net.moves.get(id)!.from)
     const watchM = Math.min(FARTHEST_M, approachMps * ((toM - fromM) * WALKS_S + LOOKS_S))
-    const watched = upstreamOf(net, { id, isLane }, drive.fromM, watchM)
-    return { id, isLane, walk: { fromM: from - fromM, toM: to - fromM }, drive, approachMps, watched }
+    let watched: Crossed['watched'] | undefined
+    return {
+      id,
+      isLane,
+      walk: { fromM: from - fromM, toM: to - fromM },
+      drive,
+      approachMps,
+      // Only those who walk ask for it.
+      get watched() {
+        return (watched ??= upstreamOf(net, { id, isLane }, drive.fromM, watchM))
+      },
+    }
   })
   const number = before.filter((c) => c.laneId === lane.id).length
   return {

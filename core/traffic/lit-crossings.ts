@@ -4,7 +4,7 @@ import type { Stretch } from './conflicts'
 import { waysOf, type JunctionParts, type Way } from './junction'
 import type { LaneNet } from './net'
 import { lightsUp } from './signals'
-import type { WalkNet } from './walk-net'
+import type { WalkedLanes } from './walk-net'
 
 /** A crossing as those go by it who pass a junction: which ways lead over it. */
 export interface CrossingAt {
@@ -23,7 +23,7 @@ export const STRAIGHT_RAD = 0.5
 export function crossingsAt(
   level: JunctionParts,
   net: LaneNet,
-  walks: WalkNet,
+  walks: WalkedLanes,
   junction: Junction,
 ): readonly CrossingAt[] {
   if (walks.lanes.size === 0) return []
@@ -80,7 +80,7 @@ export const redBeforeM = (way: Way, crossings: readonly CrossingAt[]): number =
 export function litCrossings(
   level: JunctionParts,
   net: LaneNet,
-  walks: WalkNet,
+  walks: WalkedLanes,
 ): ReadonlyMap<Crossing, { readonly id: string; readonly junction: Junction; readonly at: CrossingAt }> {
   const lit = new Map<Crossing, { id: string; junction: Junction; at: CrossingAt }>()
   for (const id of Object.keys(level.junctions).sort()) {

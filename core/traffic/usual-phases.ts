@@ -5,7 +5,7 @@ import { hasGreen, waysOf, type JunctionParts, type Way } from './junction'
 import { crossingsAt, redBeforeM, STRAIGHT_RAD, walkS, type CrossingAt } from './lit-crossings'
 import type { LaneNet } from './net'
 import { websterPlan } from './signals'
-import { walkNet } from './walk-net'
+import { walkedLanes } from './walk-net'
 
 /** What one lane lets through at green, vehicles an hour, and what is taken to come where nothing is known. */
 const SATURATION_PER_H = 1900
@@ -18,7 +18,7 @@ const LEAST_WALK_S = 5
 const SETS_OUT_S = 4
 const WALKERS_CLEAR_S = 3
 
-type Parts = JunctionParts & Pick<Level, 'waypoints' | 'links'>
+type Parts = JunctionParts & Pick<Level, 'waypoints'>
 
 /**
  * The usual stages: approaches that face each other have green together, who turns across among them gives way; an
@@ -42,7 +42,7 @@ export function usualPhases(
     else groups.push([way])
   }
   if (groups.length === 0) return []
-  const crossings = crossingsAt(level, net, walkNet(level), junction)
+  const crossings = crossingsAt(level, net, walkedLanes(level), junction)
   const allRed = groups.map((group) =>
     Math.max(1, Math.ceil(Math.max(...group.map((w) => w.line.lengthM + redBeforeM(w, crossings))) / CLEARS_MPS)),
   )

@@ -52,13 +52,29 @@ export function walkNet(level: NetParts): WalkNet {
   return net
 }
 
-function make({ routes, waypoints, links }: NetParts): WalkNet {
+/** The lanes of a level that are walked along, without what joins them. */
+export type WalkedLanes = Pick<WalkNet, 'lanes'>
+
+let lastLanes: { parts: Pick<NetParts, 'routes' | 'waypoints'>; walked: WalkedLanes } | undefined
+
+/** The lanes of a level that are walked along, by id: far sooner told than the net of them. The same object while all of them are. */
+export function walkedLanes({ routes, waypoints }: Pick<NetParts, 'routes' | 'waypoints'>): WalkedLanes {
+  if (lastLanes?.parts.routes === routes && lastLanes.parts.waypoints === waypoints) return lastLanes.walked
   const lanes = new Map<string, NetLane>()
   for (const id of Object.keys(routes).sort()) {
     if (!isWalked(routes[id])) continue
     const lane = laneOf(id, routes[id], waypoints)
     if (lane.line.places.length > 1) lanes.set(id, lane)
   }
+  const before = lastLanes?.walked
+  const same = before?.lanes.size === lanes.size && [...lanes].every(([id, lane]) => before.lanes.get(id) === lane)
+  const walked = same ? before : { lanes }
+  lastLanes = { parts: { routes, waypoints }, walked }
+  return walked
+}
+
+function make({ routes, waypoints, links }: NetParts): WalkNet {
+  const { lanes } = walkedLanes({ routes, waypoints })
   if (lanes.size === 0) return NO_WALKS
   const nodes: WalkNode[] = []
   const ways: WalkEdge[][] = []

@@ -5,7 +5,7 @@ import {
   laneNet,
   pairKey,
   pairsOf,
-  walkNet,
+  walkedLanes,
   waysOf,
   yieldKey,
   yieldOf,
@@ -37,7 +37,7 @@ export function planOf(level: Level, id: string): JunctionPlan {
     const pairOf = new Map(
       pairs.flatMap((p) => [[`${p.a.id} ${p.b.id}`, p] as const, [`${p.b.id} ${p.a.id}`, p] as const]),
     )
-    const crossings = crossingsAt(level, net, walkNet(level), level.junctions[id])
+    const crossings = crossingsAt(level, net, walkedLanes(level), level.junctions[id])
     kept.plans.set(id, (plan = { ways, pairs, pairOf, crossings }))
   }
   return plan

@@ -1,6 +1,6 @@
 import { besideLine } from '@tidytrail/core/geometry'
 import type { Level } from '@tidytrail/core/level'
-import { crossingsOf, laneNet, walkNet } from '@tidytrail/core/traffic'
+import { crossingsOf, laneNet, walkedLanes } from '@tidytrail/core/traffic'
 import { X, Y, type Pen } from '../../map/pen'
 import { stroke } from './styles/style'
 
@@ -18,7 +18,7 @@ export function drawCrossings(pen: Pen, level: Level, laneIds: ReadonlySet<strin
   c.save()
   c.lineCap = 'butt'
   c.setLineDash([BAR_M * view.scale, GAP_M * view.scale])
-  for (const { laneId, line, widthM, waits } of crossingsOf(level, walkNet(level), net)) {
+  for (const { laneId, line, widthM, waits } of crossingsOf(level, walkedLanes(level), net)) {
     if (!laneIds.has(laneId)) continue
     const places = line.places.map((p): [number, number] => [X(pen, p[0]), Y(pen, p[1])])
     if (waits === 'vehicles') stroke(c, places, inks.colour.ink, widthM * view.scale, 0.55)
