@@ -13,7 +13,7 @@ const file = (name: string) => path.join(folder, name)
 beforeAll(() => {
   folder = mkdtempSync(path.join(tmpdir(), 'tidytrail-cli-'))
   execFileSync(process.execPath, [bin, 'demo', '--out', folder])
-})
+}, 60_000)
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 it('lists the demo levels, and writes those of the shelf', () => {

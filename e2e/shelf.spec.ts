@@ -47,6 +47,7 @@ test('a level goes out as a file and comes back the same', async ({ page }) => {
 test('files that are no levels are refused with one line that names the place', async ({ page }) => {
   await page.goto('/')
   await expect(row(page, 'Rough draft')).toBeVisible()
+  await page.waitForLoadState('networkidle')
   const before = await page.getByTestId('level').count()
   const cases: [string, string][] = [
     ['{"format": ', 'this is not JSON'],
